@@ -18,9 +18,9 @@ export class ChildIndex {
   /** @param parents by row; -1 for none. */
   constructor(parents: Int32Array) {
     let most = -1;
-    for (const parent of parents) most = Math.max(most, parent);
+    for (let row = 0; row < parents.length; row++) most = Math.max(most, parents[row]!);
     const counts = new Int32Array(most + 1);
-    for (const parent of parents) if (parent >= 0) counts[parent]!++;
+    for (let row = 0; row < parents.length; row++) if (parents[row]! >= 0) counts[parents[row]!]!++;
     const next = new Int32Array(most + 1);
     let total = 0;
     for (let parent = 0; parent <= most; parent++) {
@@ -79,7 +79,10 @@ export class ChildIndex {
     let found: number[] | undefined;
     for (let at = this.#endOf(parent - 1); at < end; at++) {
       const row = this.#rows[at]!;
-      if (fits(row)) (found ??= []).push(row);
+      if (!fits(row)) continue;
+      // Most have one; a list that is pushed into has room for many.
+      if (found) found.push(row);
+      else found = [row];
     }
     return found;
   }

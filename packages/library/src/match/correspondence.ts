@@ -253,7 +253,8 @@ class KindMatch {
       }
     }
     for (const [others, own] of open) this.found.leaveOpen({ kind: name, own, others, by });
-    for (const [row, other] of claimed.entries()) {
+    for (let row = 0; row < claimed.length; row++) {
+      const other = claimed[row]!;
       if (other === none || first[other] !== row) continue;
       const more = further.get(other);
       if (more && !this.#isMerged) this.found.leaveOpen({ kind: name, own: [row, ...more], others: [other], by });

@@ -93,8 +93,9 @@ function uncarried(
 /** Entries that neither a column nor a lane takes: a price of another role, a relation of another name. */
 function uncarriedEntries(catalogue: ResolvedCatalogue, table: ReadonlyTable, places: Places): Uncarried[] {
   const left = new Map<string, number[]>();
+  const isTaken = places.takingEntries(table);
   for (let row = 0; row < table.size; row++) {
-    if (places.hasEntry(table, row)) continue;
+    if (isTaken(row)) continue;
     const word = table.text(firstOf(entryKeyOf(table.kind)), row);
     const name = typeof word === "string" ? `${table.name}(${word})` : table.name;
     const rows = left.get(name);

@@ -16,15 +16,21 @@ export function cellJudge(column: Column, rule: ColumnRule, target: string): (te
   const { codec, feed } = firstOf(column.bindings);
   const place: RulePlace = { header: column.header, feed, target };
   const checks = allRules.flatMap((one) => one.cell?.(rule, place) ?? []);
-  return (text) => {
-    let parsed: CellValue | Problem | undefined;
-    const value = (): CellValue | undefined => {
-      parsed ??= codec.parse(text);
+  // One for all cells of the column: there are millions.
+  let parsed: CellValue | Problem | undefined;
+  const cell = {
+    text: "",
+    value: (): CellValue | undefined => {
+      parsed ??= codec.parse(cell.text);
       return isProblem(parsed) ? undefined : parsed;
-    };
+    },
+  };
+  return (text) => {
+    parsed = undefined;
+    cell.text = text;
     let first: Finding | undefined;
     for (const check of checks) {
-      const found = check({ text, value });
+      const found = check(cell);
       // Advice does not hide what is refused.
       if (found?.severity === "error") return found;
       first ??= found;

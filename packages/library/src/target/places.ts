@@ -50,7 +50,7 @@ export class Places {
   readonly #all: ReadonlySet<string>;
   readonly #isShared: boolean;
   readonly #created: ReadonlySet<string>;
-  readonly #ofKinds = new Map<string, readonly FileFor[]>();
+  readonly #taking = new Map<string, ((row: number) => boolean) | undefined>();
   readonly #takers = new Map<
     string,
     readonly { readonly file: FileFor; readonly inFile: readonly ((row: number) => boolean)[] }[]
@@ -119,23 +119,38 @@ export class Places {
 
   /** The files that are for some records of a kind. */
   #filesOf(kind: string): readonly FileFor[] {
-    let own = this.#ofKinds.get(kind);
-    if (!own) this.#ofKinds.set(kind, (own = this.#files.filter((file) => file.isForSomeOf(kind))));
-    return own;
+    return this.#files.filter((file) => file.isForSomeOf(kind));
   }
 
   /** Whether some import takes a record, or the one that an entry is of. What none takes at all is reported for itself. */
   isTaken(table: ReadonlyTable, row: number): boolean {
-    const own = this.#filesOf(splitTable(table.name).kind);
-    return own.length === 0 || own.some((file) => file.takes(table, row));
+    return this.taking(table)?.(row) ?? true;
+  }
+
+  /** The same, for many rows of a table; undefined where all are taken. */
+  taking(table: ReadonlyTable): ((row: number) => boolean) | undefined {
+    const { name } = table;
+    if (!this.#taking.has(name)) {
+      const own = this.#filesOf(splitTable(name).kind);
+      this.#taking.set(name, own.length === 0 ? undefined : (row) => own.some((file) => file.takes(table, row)));
+    }
+    return this.#taking.get(name);
   }
 
   /** Whether a column or a lane takes an entry: a price of this role, a relation of this name. */
   hasEntry(table: ReadonlyTable, row: number): boolean {
+    return this.takingEntries(table)(row);
+  }
+
+  /** The same, for many entries of a table. */
+  takingEntries(table: ReadonlyTable): (row: number) => boolean {
     let takers = this.#takers.get(table.name);
     if (!takers) this.#takers.set(table.name, (takers = this.#takersOf(table)));
-    for (const { file, inFile } of takers) if (anyTakes(inFile, row) && file.takes(table, row)) return true;
-    return false;
+    const all = takers;
+    return (row) => {
+      for (const { file, inFile } of all) if (anyTakes(inFile, row) && file.takes(table, row)) return true;
+      return false;
+    };
   }
 
   #hasChildren(entries: ReadonlyTable, entry: number): boolean {

@@ -33,49 +33,64 @@ const columnsOf = (table: ReadonlyTable): Cells[] =>
     ...[...table.references].map(([field, column]) => ({ field, isFilled: (row: number) => column.first(row) >= 0 })),
   ].filter(({ field }) => !carriedAnyhow.has(field));
 
-/** Why a row's cells do not arrive. */
-type Fate = "arrived" | "held back" | "no place" | "different";
+/** What becomes of the cells of a row, by its number. */
+const fates = ["not counted", "arrived", "held back", "no place", "different"] as const;
+type Fate = (typeof fates)[number];
+const numbers = Object.fromEntries(fates.map((fate, at) => [fate, at])) as Readonly<Record<Fate, number>>;
 
 /**
  * Counts every cell.
  *
- * @param isDifferent whether a record is missing, or an entry; of a field, whether it is otherwise than intended.
+ * @param isDifferent whether a record is missing, or an entry; of a field, whether it is otherwise than intended. Nothing is, if undefined.
  * @param isGone whether a record is taken out on purpose: its cells do not count.
  */
 export function countCells(
   catalogue: ResolvedCatalogue,
   places: Places,
   isLeftOut: IsLeftOut,
-  isDifferent: (table: string, row: number, field: string) => boolean,
+  isDifferent: ((table: string, row: number, field: string) => boolean) | undefined,
   isGone: IsLeftOut,
 ): ArrivedCells {
-  const counts: Record<Fate, number> = { arrived: 0, "held back": 0, "no place": 0, different: 0 };
+  const counts = new Float64Array(fates.length);
   for (const table of catalogue.tables) {
-    const isHeld = heldIn(catalogue, table, isLeftOut);
-    const isEntry = table.kind.entryKey !== undefined;
-    const { kind } = splitTable(table.name);
-    const isOfGone = (row: number) => isGone(kind, isEntry ? table.parent(row) : row);
-    const hasPlace = (row: number) => places.isTaken(table, row) && (!isEntry || places.hasEntry(table, row));
-    const fateOf = (row: number): Fate | "not counted" => {
-      if ((isEntry && table.parent(row) < 0) || isOfGone(row)) return "not counted";
-      return isHeld(row) ? "held back" : hasPlace(row) ? "arrived" : "no place";
-    };
-    // What holds for the whole row is worked out once for all its cells.
-    const fates: (Fate | "not counted" | undefined)[] = new Array(table.size);
+    const ofRows = fatesOf(catalogue, places, table, isLeftOut, isGone);
     for (const { field, isFilled } of columnsOf(table)) {
       const isWithout = places.withoutField(table, field);
       for (let row = 0; row < table.size; row++) {
         if (!isFilled(row)) continue;
-        const fate = (fates[row] ??= fateOf(row));
-        if (fate === "not counted") continue;
-        if (fate !== "arrived") counts[fate]++;
-        else if (isWithout?.(row)) counts["no place"]++;
-        else counts[isDifferent(table.name, row, field) ? "different" : "arrived"]++;
+        let fate = ofRows[row]!;
+        if (fate === numbers.arrived && isWithout?.(row)) fate = numbers["no place"];
+        else if (fate === numbers.arrived && isDifferent?.(table.name, row, field)) fate = numbers.different;
+        counts[fate]!++;
       }
     }
   }
-  const { arrived, different, "held back": heldBack, "no place": noPlace } = counts;
+  const [, arrived = 0, heldBack = 0, noPlace = 0, different = 0] = counts;
   return { filled: arrived + different + heldBack + noPlace, arrived, noPlace, heldBack, different };
+}
+
+/** What holds for whole rows: worked out once for all their cells. */
+function fatesOf(
+  catalogue: ResolvedCatalogue,
+  places: Places,
+  table: ReadonlyTable,
+  isLeftOut: IsLeftOut,
+  isGone: IsLeftOut,
+): Uint8Array {
+  const isHeld = heldIn(catalogue, table, isLeftOut);
+  const isEntry = table.kind.entryKey !== undefined;
+  const { kind } = splitTable(table.name);
+  const isOfGone = (row: number) => isGone(kind, isEntry ? table.parent(row) : row);
+  const isTaken = places.taking(table);
+  const hasEntry = isEntry && table.size > 0 ? places.takingEntries(table) : undefined;
+  const hasPlace = (row: number) => (isTaken?.(row) ?? true) && (hasEntry?.(row) ?? true);
+  const fateOf = (row: number): Fate => {
+    if ((isEntry && table.parent(row) < 0) || isOfGone(row)) return "not counted";
+    return isHeld(row) ? "held back" : hasPlace(row) ? "arrived" : "no place";
+  };
+  const ofRows = new Uint8Array(table.size);
+  for (let row = 0; row < table.size; row++) ofRows[row] = numbers[fateOf(row)];
+  return ofRows;
 }
 
 /** Whether a record is held back; an entry with its record, or with what it leads to. */
@@ -87,7 +102,8 @@ function heldIn(catalogue: ResolvedCatalogue, table: ReadonlyTable, isLeftOut: I
     return column ? [{ column, to }] : [];
   });
   const { target } = catalogue.pool;
+  if (leads.length === 0) return (row) => isLeftOut(kind, table.parent(row));
   return (row) =>
     isLeftOut(kind, table.parent(row)) ||
-    leads.some(({ column, to }) => [...column.get(row)].some((number) => isLeftOut(to, target.get(number))));
+    leads.some(({ column, to }) => column.get(row).some((number) => isLeftOut(to, target.get(number))));
 }

@@ -79,7 +79,7 @@ export function compareHeld(
   };
   // Most rehearsals find no difference: then no cell is asked about.
   const isNone = missing.length === 0 && inCells.length === 0;
-  const cells = countCells(catalogue, places, isLeftOut, isNone ? () => false : isDifferent, isGone);
+  const cells = countCells(catalogue, places, isLeftOut, isNone ? undefined : isDifferent, isGone);
   return { differences: differences.sort(byPlace), cells, matched };
 }
 

@@ -136,7 +136,8 @@ export function* writeBlocks(
     );
   });
   for (const record of options.records)
-    for (const [at, writer] of writers.entries()) {
+    for (let at = 0; at < writers.length; at++) {
+      const writer = writers[at]!;
       const rows = writer.block(record);
       // A language in which the record has no text has no rows.
       if (rows.length > 0 && (at === 0 ? writer.saysMore(rows) : writer.hasTexts(rows))) yield rows;

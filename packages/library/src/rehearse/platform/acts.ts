@@ -9,15 +9,15 @@ import type { Act } from "./effects/effect.js";
 /** A row, and how what is wrong with it is told. */
 export interface ActPlace {
   /** The text of a cell; undefined where the file does not have the column. */
-  readonly cell: (header: Header) => string | undefined;
+  cell(header: Header): string | undefined;
   /** Whether what the row is about is new. */
   readonly isNew: boolean;
   /** Whether the row is in another language than the file's first: then it says what has a language, and no more. */
   readonly isTranslation: boolean;
-  readonly hasPicture: (name: string) => boolean;
+  hasPicture(name: string): boolean;
   readonly missingPictures: "refuse" | "left out" | "awaited";
-  readonly refuse: (reason: string) => void;
-  readonly note: (note: string) => void;
+  refuse(reason: string): void;
+  note(note: string): void;
 }
 
 const leave: Act = { is: "leave" };
@@ -37,18 +37,18 @@ export function actOf(use: Use, place: ActPlace): Act {
 
 function ofBlank({ header, rule, dependsOnLanguage, feed }: Use, text: string | undefined, place: ActPlace): Act {
   if (place.isTranslation && !dependsOnLanguage) return leave;
-  const { isNew, refuse, cell } = place;
+  const { isNew } = place;
   if (isNew && rule?.required) {
-    refuse(`${header}: needed`);
+    place.refuse(`${header}: needed`);
     return leave;
   }
   if (text === "" && rule?.blank === "refuse") {
-    refuse(`${header}: blank`);
+    place.refuse(`${header}: blank`);
     return leave;
   }
   if (!isNew && (text === undefined || rule?.blank === "leave" || rule?.blank === "generate")) return leave;
   if (rule?.blank === "generate")
-    return { is: "begin", text: addressOf(cell(rule["generated from"] ?? "") ?? "", rule["characters at most"]) };
+    return { is: "begin", text: addressOf(place.cell(rule["generated from"] ?? "") ?? "", rule["characters at most"]) };
   const start = rule?.["starts as"];
   if (start !== undefined) return { is: "begin", text: start };
   // What is told in a column that the file does not have is nothing new.
@@ -57,13 +57,13 @@ function ofBlank({ header, rule, dependsOnLanguage, feed }: Use, text: string | 
 
 /** The pictures that are there, blank in the place of one that is not; what becomes of that is the platform's rule. */
 function picturesIn({ header }: Use, value: CellValue, place: ActPlace): CellValue {
-  const { missingPictures, hasPicture, refuse, note } = place;
-  const thereOf = (name: string) => (missingPictures === "awaited" || hasPicture(name) ? name : "");
+  const { missingPictures } = place;
+  const thereOf = (name: string) => (missingPictures === "awaited" || place.hasPicture(name) ? name : "");
   const wanted = typeof value === "string" ? [value] : (value as readonly string[]);
   const there = wanted.map(thereOf);
   if (there.includes("")) {
-    if (missingPictures === "refuse") refuse(`${header}: a picture is not there`);
-    else note("a picture is not there and is left out");
+    if (missingPictures === "refuse") place.refuse(`${header}: a picture is not there`);
+    else place.note("a picture is not there and is left out");
   }
   return typeof value === "string" ? (there[0] ?? "") : there;
 }

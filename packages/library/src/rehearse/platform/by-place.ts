@@ -20,10 +20,13 @@ export class SharedNames {
 
 /** Values by name, to be looked at. */
 export interface ReadonlyByPlace<V> {
+  readonly names: SharedNames;
   /** How many there are. */
   readonly size: number;
   readonly get: (name: string) => V | undefined;
   readonly has: (name: string) => boolean;
+  /** What stands at the place of a name. */
+  readonly at: (place: number) => V | undefined;
   /** In the order in which the names got their places. @param take also gets the place of the name. */
   readonly each: (take: (name: string, value: V, place: number) => void) => void;
   readonly some: (test: (name: string, value: V) => boolean) => boolean;
@@ -55,7 +58,6 @@ export class ByPlace<V> implements ReadonlyByPlace<V> {
     this.setAt(this.names.of(name), value);
   }
 
-  /** What stands at the place of a name. */
   at(place: number): V | undefined {
     return this.#values[place];
   }

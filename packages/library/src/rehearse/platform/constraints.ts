@@ -8,6 +8,7 @@ import { fieldOf, type KindSpec } from "../../kind.js";
 import type { Kinds } from "../../kinds.js";
 import { firstField, recordsIn, textIn, type HeldRecord } from "./held-record.js";
 import type { PlatformStore } from "./store.js";
+import { pushAll } from "../../lists.js";
 
 /** How a record is looked at. */
 interface LookedAt {
@@ -19,18 +20,21 @@ interface LookedAt {
   readonly axisLanguage: string | undefined;
 }
 
+const none: readonly string[] = [];
+
 /** Why a record cannot be there as it is, in words. */
 export function problemsOf(record: HeldRecord, store: PlatformStore, kinds: Kinds, how: LookedAt): string[] {
   if (!record.isThere) return [];
-  const kind = kinds.get(record.kind);
-  return [
-    ...(isBelowItself(record) ? ["it lies below itself"] : []),
-    ...(isPartOfItself(record, kind, kinds) ? ["it is a part of itself"] : []),
-    ...takenKey(record, store),
-    ...takenCode(record, store, kinds),
-    ...(fieldOf(kind, "axes") ? parentProblems(record, store, how) : []),
-    ...(how.isAlone && fieldOf(kind, "values") ? childProblems(record, store, how) : []),
-  ];
+  const { hasAxes, hasValues, parts } = constrained(kinds.get(record.kind), kinds);
+  // Asked of every record; most have none.
+  const problems: string[] = [];
+  if (isBelowItself(record)) problems.push("it lies below itself");
+  if (isPartOfItself(record, record.kind, parts)) problems.push("it is a part of itself");
+  if (isKeyTaken(record, store)) problems.push(`there is a ${record.kind} "${textIn(record.fields, "key")}" already`);
+  if (isCodeTaken(record, store, kinds)) problems.push("the code is taken");
+  if (hasAxes) pushAll(problems, parentProblems(record, store, how));
+  if (how.isAlone && hasValues) pushAll(problems, childProblems(record, store, how));
+  return problems;
 }
 
 function isBelowItself(record: HeldRecord): boolean {
@@ -45,9 +49,8 @@ function isBelowItself(record: HeldRecord): boolean {
 }
 
 /** By the entries that cannot be without what they lead to: the components of a bundle. */
-function isPartOfItself(record: HeldRecord, kind: KindSpec, kinds: Kinds): boolean {
-  const { name } = kind;
-  for (const { list, fields } of partsOf(kind, kinds)) {
+function isPartOfItself(record: HeldRecord, name: string, parts: readonly PartList[]): boolean {
+  for (const { list, fields } of parts) {
     if (!record.entries.has(list)) continue;
     const open = [record];
     const seen = new Set<HeldRecord>();
@@ -70,13 +73,27 @@ interface PartList {
   readonly fields: readonly string[];
 }
 
-const partLists = new WeakMap<KindSpec, readonly PartList[]>();
+/** What is asked of the records of a kind. */
+interface Constrained {
+  readonly hasAxes: boolean;
+  readonly hasValues: boolean;
+  readonly parts: readonly PartList[];
+}
 
-function partsOf(kind: KindSpec, kinds: Kinds): readonly PartList[] {
-  let known = partLists.get(kind);
-  if (known) return known;
-  const { name, entries = {} } = kind;
-  known = Object.entries(entries).flatMap(([list, embedded]) => {
+const ofKinds = new WeakMap<KindSpec, Constrained>();
+
+/** Worked out once for each kind: it is asked of every record. */
+function constrained(kind: KindSpec, kinds: Kinds): Constrained {
+  let known = ofKinds.get(kind);
+  if (!known) {
+    const has = (field: string): boolean => fieldOf(kind, field) !== undefined;
+    ofKinds.set(kind, (known = { hasAxes: has("axes"), hasValues: has("values"), parts: partsOf(kind, kinds) }));
+  }
+  return known;
+}
+
+function partsOf({ name, entries = {} }: KindSpec, kinds: Kinds): PartList[] {
+  return Object.entries(entries).flatMap(([list, embedded]) => {
     const fields = kinds.get(embedded).fields.flatMap(({ name: field, reference }) => {
       const isPart =
         reference?.dependency === "required" && (reference.to === name || kinds.get(reference.to).of === name);
@@ -84,8 +101,6 @@ function partsOf(kind: KindSpec, kinds: Kinds): readonly PartList[] {
     });
     return fields.length > 0 ? [{ list, fields }] : [];
   });
-  partLists.set(kind, known);
-  return known;
 }
 
 const codedKinds = new WeakMap<Kinds, readonly string[]>();
@@ -98,23 +113,22 @@ export function kindsWithCode(kinds: Kinds): readonly string[] {
   return known;
 }
 
-function takenKey(record: HeldRecord, store: PlatformStore): string[] {
+function isKeyTaken(record: HeldRecord, store: PlatformStore): boolean {
   const key = textIn(record.fields, "key");
-  if (key === undefined || !store.findWhere(record.kind, "key", key, (other) => other !== record)) return [];
-  return [`there is a ${record.kind} "${key}" already`];
+  return key !== undefined && store.findWhere(record.kind, "key", key, (other) => other !== record) !== undefined;
 }
 
-function takenCode(record: HeldRecord, store: PlatformStore, kinds: Kinds): string[] {
+function isCodeTaken(record: HeldRecord, store: PlatformStore, kinds: Kinds): boolean {
   const code = textIn(record.fields, "code");
-  if (code === undefined) return [];
-  const isTaken = kindsWithCode(kinds).some((kind) => store.findWhere(kind, "code", code, (other) => other !== record));
-  return isTaken ? ["the code is taken"] : [];
+  if (code === undefined) return false;
+  const isOther = (other: HeldRecord): boolean => other !== record;
+  return kindsWithCode(kinds).some((kind) => store.findWhere(kind, "code", code, isOther) !== undefined);
 }
 
 /** A code of its own, or what it contains; each of these with one value on each axis, and no two of them alike. */
-function parentProblems(record: HeldRecord, store: PlatformStore, how: LookedAt): string[] {
+function parentProblems(record: HeldRecord, store: PlatformStore, how: LookedAt): readonly string[] {
   const children = store.childrenOf(record);
-  if (children.length === 0) return [];
+  if (children.length === 0) return none;
   const problems = new Set<string>();
   const hasCode = textIn(record.fields, "code") !== undefined;
   const isBeside = children.length > 1 && children.some((child) => how.besideParents.has(child));
@@ -131,9 +145,9 @@ function parentProblems(record: HeldRecord, store: PlatformStore, how: LookedAt)
   return [...problems];
 }
 
-function childProblems(record: HeldRecord, store: PlatformStore, how: LookedAt): string[] {
+function childProblems(record: HeldRecord, store: PlatformStore, how: LookedAt): readonly string[] {
   const parent = record.container;
-  return parent?.isThere ? parentProblems(parent, store, how) : [];
+  return parent?.isThere ? parentProblems(parent, store, how) : none;
 }
 
 function fitsAxes(child: HeldRecord, parent: HeldRecord): boolean {

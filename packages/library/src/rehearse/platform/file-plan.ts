@@ -1,6 +1,7 @@
 /** A file of a target, as a platform prepares to take it: what each column does, to which record, in each of its layouts. */
 
 import { firstOf } from "../../checked.js";
+import { greatest } from "../../lists.js";
 import type { KindSpec } from "../../kind.js";
 import type { Kinds } from "../../kinds.js";
 import { byLanguage, type Lane, type Layout } from "../../layout/layout.js";
@@ -76,6 +77,10 @@ export class FilePlan {
   /** Records that stand on the row of what contains them, where others of their kind have rows of their own. */
   readonly besideParents = new Set<HeldRecord>();
   readonly #layouts: readonly PlayedLayout[];
+  /** Whether it counts which records rows name. */
+  readonly isNamedKept: boolean;
+  /** How many uses a layout of the file has at most. */
+  readonly mostUses: number;
 
   constructor(
     readonly file: TargetFile,
@@ -90,10 +95,12 @@ export class FilePlan {
     this.isUpdate = isUpdate;
     this.isWhole = isWhole;
     this.isDelete = isDelete;
+    this.isNamedKept = isWhole || file.importing["children not named"] !== "kept";
     this.begins = this.store.next;
     this.#layouts = file.layouts.flatMap((layout) =>
       byLanguage(layout).map(([language, own]) => this.#planOf(layout, own, language)),
     );
+    this.mostUses = greatest(this.#layouts.map(({ uses }) => uses.length));
   }
 
   #planOf(whole: Layout, layout: Layout, language: string): PlayedLayout {

@@ -130,16 +130,17 @@ async function rowsIn(
     if (isLonger) return "a row is longer than the header";
     return cut.failed() ? "a cell cannot be cut" : undefined;
   };
-  const contentRow = ({ cells, line }: CellsOfLine): readonly ContentRow[] => {
-    if (line <= (headerLine ?? 0) || cells.every((cell) => cell === "")) return [];
+  const isContent = ({ cells, line }: CellsOfLine): boolean =>
+    line > (headerLine ?? 0) && cells.some((cell) => cell !== "");
+  const contentRow = ({ cells, line }: CellsOfLine): ContentRow => {
     isLonger ||= cells.length > length && cells.slice(length).some((cell) => cell !== "");
     // Where no header says how many there are, blank cells at the end may be missing.
     const isWhole = headerLine === undefined || cells.length === length;
-    return [{ line, cells: isWhole ? cut.of(cells, line) : undefined }];
+    return { line, cells: isWhole ? cut.of(cells, line) : undefined };
   };
   async function* rows(): AsyncGenerator<readonly ContentRow[]> {
     for (let read: readonly CellsOfLine[] | undefined = first; read; read = await next()) {
-      const made = read.flatMap(contentRow);
+      const made = read.filter(isContent).map(contentRow);
       // Where the file is refused, what is left of it may hold a reason that comes before this one.
       if (refused() === undefined) yield made;
     }

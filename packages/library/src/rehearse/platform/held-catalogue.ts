@@ -204,13 +204,17 @@ class CatalogueMaker {
 
   #fields(table: Table, kind: KindSpec, row: number, fields: HeldCells): void {
     const texts = this.#textsOf(table);
-    fields.each((field, cell) => {
+    const { names } = fields;
+    for (let place = 0; place < names.all.length; place++) {
+      const cell = fields.at(place);
+      if (cell === undefined) continue;
+      const field = names.all[place]!;
       const value = valueOf(cell);
-      if (field === "key" || field === "id" || value === "") return;
-      if (typeof value === "string") texts.set(field, row, value);
+      if (field === "key" || field === "id" || value === "") continue;
+      if (typeof value === "string") texts.set(names, place, row, value);
       else this.#referTo(table, kind, field, row, recordsIn(fields, field));
       if (isOfPlatform(cell)) this.#noteOfPlatform(table.name, field, row);
-    });
+    }
   }
 
   #noteOfPlatform(table: string, field: string, row: number): void {

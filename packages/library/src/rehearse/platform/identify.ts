@@ -13,8 +13,11 @@ import type { PlatformStore } from "./store.js";
 export type Identified =
   | { readonly is: "known"; readonly record: HeldRecord; readonly word: string }
   /** By field: what it is told apart by. */
-  | { readonly is: "new"; readonly words: ReadonlyMap<string, string>; readonly word: string }
+  | { readonly is: "new"; readonly words: readonly WordOf[]; readonly word: string }
   | { readonly is: "refused"; readonly reason: string; readonly word: string };
+
+/** What a record is told apart by in a field. */
+export type WordOf = readonly [field: string, word: string];
 
 /** A column that says which record it is, and the field by which records are found. */
 interface Way {
@@ -97,8 +100,7 @@ export function identify(
   if (isUpdate) return { is: "refused", reason: `there is no ${kind.name} "${shown}"`, word: shown };
   if (words.length > 0 && word === "") return { is: "refused", reason: "a new record without its word", word: shown };
   const texts = keyTexts(told, cell);
-  if (given !== undefined) texts.set("id", given);
-  return { is: "new", words: texts, word: shown };
+  return { is: "new", words: given === undefined ? texts : [...texts, ["id", given]], word: shown };
 }
 
 function firstText(uses: readonly Use[], cell: (header: Header) => string): string {
@@ -109,12 +111,15 @@ function firstText(uses: readonly Use[], cell: (header: Header) => string): stri
   return "";
 }
 
-function keyTexts(told: readonly Way[], cell: (header: Header) => string): Map<string, string> {
-  const texts = new Map<string, string>();
+function keyTexts(told: readonly Way[], cell: (header: Header) => string): readonly WordOf[] {
+  let texts: WordOf[] | undefined;
   for (const { field, use } of told) {
     const text = cell(use.header);
     const value = text === "" ? undefined : use.codec.parse(text);
-    if (typeof value === "string") texts.set(field, value);
+    if (typeof value !== "string") continue;
+    // Most have one; a list that is pushed into has room for many.
+    if (texts) texts.push([field, value]);
+    else texts = [[field, value]];
   }
-  return texts;
+  return texts ?? [];
 }

@@ -14,6 +14,7 @@ import { contentsOf, type FileContents } from "./file.js";
 import { FilePlan, type ImportHow } from "./file-plan.js";
 import { BlockPlayer } from "./play-rows.js";
 import { PlayedRow, type Waiting } from "./played.js";
+import { RowReader } from "./row-reader.js";
 import type { PlatformState } from "./state.js";
 import { blocksOf, type RowBlock } from "./rows.js";
 import type { HeldRecord } from "./held-record.js";
@@ -82,6 +83,8 @@ class ProductCount {
 
 type Reasons = ReadonlySet<string>;
 
+const noWaiting: readonly Waiting[] = [];
+
 class FileRehearsal {
   /** By the number of a unit: why it was never taken. */
   readonly #never = new Map<number, Reasons>();
@@ -134,6 +137,7 @@ interface Mark {
 /** One time through a file. */
 class FileRun {
   readonly #plan: FilePlan;
+  readonly #reader: RowReader;
   readonly played: PlayedRow[] = [];
   /** The first row of each record, where something that is wrong only in the end is told of it. */
   readonly #firstOf = new Map<HeldRecord, PlayedRow>();
@@ -156,6 +160,9 @@ class FileRun {
     readonly begin: number,
   ) {
     this.#plan = new FilePlan(file, platform, how);
+    this.#reader = new RowReader(this.#plan, (waiting, lookedUp) =>
+      (lookedUp === "after the import" ? this.afterImport : this.#waiting).push(waiting),
+    );
     const { importing } = file;
     this.#asksFirst = importing["refusal costs"] === "file" || importing["parent without children"] === "refuse";
   }
@@ -196,11 +203,7 @@ class FileRun {
 
   #block(block: RowBlock, children: Set<string>): void {
     const costs = this.file.importing["refusal costs"];
-    const player = new BlockPlayer(
-      this.#plan,
-      (waiting, lookedUp) => (lookedUp === "after the import" ? this.afterImport : this.#waiting).push(waiting),
-      children,
-    );
+    const player = new BlockPlayer(this.#reader, children);
     const mark = this.#mark();
     const rows = block.map((row) => new PlayedRow(row));
     let unit = this.#units;
@@ -227,8 +230,13 @@ class FileRun {
     for (const from of this.#plan.left) this.#abandoned(from);
     this.#plan.left.clear();
     this.platform.store.close(mark.store);
-    const awaited = [...this.#waiting.slice(mark.waiting), ...this.afterImport.slice(mark.afterImport)];
+    const awaited = this.#waitingSince(mark);
     for (const row of rows) if (!awaited.some(({ played }) => played === row)) row.leave();
+  }
+
+  #waitingSince({ waiting, afterImport }: Mark): readonly Waiting[] {
+    if (this.#waiting.length === waiting && this.afterImport.length === afterImport) return noWaiting;
+    return [...this.#waiting.slice(waiting), ...this.afterImport.slice(afterImport)];
   }
 
   #mark(): Mark {

@@ -8,9 +8,9 @@ import type { Act, RecordPlace } from "./effects/effect.js";
 import { laneEntry, putLane, sameKey } from "./effects/entries.js";
 import { nameOfRow } from "./effects/references.js";
 import type { FilePlan, PlayedLane, PlayedLayout, PlayedScope } from "./file-plan.js";
-import { identify, type Identified } from "./identify.js";
+import { identify, type Identified, type WordOf } from "./identify.js";
 import type { PlayedRow } from "./played.js";
-import { cellOf, RowReader, type Waits } from "./row-reader.js";
+import { cellOf, type RowReader } from "./row-reader.js";
 import { alone } from "./store.js";
 import { storedIn } from "./stored.js";
 import { textIn, valueIn, type HeldEntry, type HeldRecord } from "./held-record.js";
@@ -24,25 +24,28 @@ interface OpenLane {
   readonly said: { readonly played: PlayedRow; readonly entry: HeldEntry }[];
 }
 
+const noLanes: readonly OpenLane[] = [];
+
 export class BlockPlayer {
   #parent: HeldRecord | undefined;
   #child: HeldRecord | undefined;
-  #lanes: OpenLane[] = [];
-  /** The records that its rows are about. */
+  #lanes: readonly OpenLane[] = noLanes;
+  /** The records that its rows are about, where that counts. */
   readonly named: HeldRecord[] = [];
   /** The first row of each language. */
   readonly #firsts: PlayedRow[] = [];
   /** Lanes of references that linked rows have begun anew. */
   #begunLists: Set<string> | undefined;
   readonly #reader: RowReader;
+  readonly plan: FilePlan;
 
   constructor(
-    readonly plan: FilePlan,
-    waits: Waits,
+    reader: RowReader,
     /** Codes, keys and words of children that rows of the file have named, each with the language of its row. */
     readonly childrenNamed: Set<string>,
   ) {
-    this.#reader = new RowReader(plan, waits);
+    this.#reader = reader;
+    this.plan = reader.plan;
   }
 
   get parent(): HeldRecord | undefined {
@@ -67,6 +70,10 @@ export class BlockPlayer {
     else this.#openLanes(layout, played);
     for (const open of this.#lanes) this.#lane(played, layout, open);
     this.#settle(played);
+  }
+
+  #name(record: HeldRecord): void {
+    if (this.plan.isNamedKept) this.named.push(record);
   }
 
   #firstIn(language: string): PlayedRow | undefined {
@@ -106,9 +113,9 @@ export class BlockPlayer {
     const record = this.#identified(played, layout.parent, undefined, (word) => (played.parent = word));
     this.#parent = record;
     this.#child = undefined;
-    this.#lanes = [];
+    this.#lanes = noLanes;
     if (!record) return;
-    this.named.push(record);
+    this.#name(record);
     // Rows below may name it by its line.
     this.plan.noteLine(played.row.line, record);
   }
@@ -178,7 +185,7 @@ export class BlockPlayer {
     const record = this.#identified(played, child, parent, (word) => (played.child = word));
     this.#child = record;
     if (!record) return;
-    this.named.push(record);
+    this.#name(record);
     if (played.row.is === "both" && this.plan.hasOwnRows) this.plan.besideParents.add(record);
     // Where a code may move to another product, the last row that names it counts.
     const mayMove = this.plan.file.importing["child of another parent"] === "moves";
@@ -224,11 +231,11 @@ export class BlockPlayer {
   #make(
     played: PlayedRow,
     { kind }: PlayedScope,
-    words: ReadonlyMap<string, string>,
+    words: readonly WordOf[],
     container: HeldRecord | undefined,
   ): HeldRecord {
     const { store } = this.plan;
-    const record = store.create(kind.name, { container, key: words.get("key") });
+    const record = store.create(kind.name, { container, key: words.find(([field]) => field === "key")?.[1] });
     for (const [field, word] of words) store.set(record, field, word);
     played.made = played.made.length === 0 ? alone(record) : [...played.made, record];
     return record;
@@ -357,7 +364,7 @@ export class BlockPlayer {
     const act = isNamed ? acts : (): Act => ({ is: "clear" });
     for (const use of uses.filter(isOf("reference"))) {
       for (const { apply } of this.plan.effectsOf(use, place.kind))
-        apply({ ...place, importing: { ...place.importing, lists } }, act);
+        apply(place.otherwise({ importing: { ...place.importing, lists } }), act);
       done();
     }
     if (!isNamed) return;
@@ -375,7 +382,7 @@ export class BlockPlayer {
     this.#parent = found;
     played.records = alone(found);
     played.about = calledIn(found) ?? { kind: found.kind, word: row.word };
-    this.named.push(found);
+    this.#name(found);
     const { lanes } = layout;
     const hasOwn = layout.parent.uses.some(({ header, feed }) => !layout.telling.has(header) && feed.is !== "key");
     // Beside lanes, the cells of the record itself stand on its first row.

@@ -4,7 +4,6 @@
  */
 
 import { firstOf, present } from "../../checked.js";
-import { pushAll } from "../../lists.js";
 import { byLanguage, type Layout } from "../../layout/layout.js";
 import type { Header } from "../../nominal.js";
 import type { FileContents, ContentRow } from "./file.js";
@@ -56,8 +55,10 @@ class BlockCutter {
     for (const row of rows) {
       const cut = this.#cut(row);
       const goesOn = this.#above !== undefined && this.#understanding.goesOn(cut, this.#above);
-      if (!goesOn) pushAll(blocks, this.end());
-      this.#open.push(cut);
+      if (!goesOn && this.#open.length > 0) {
+        blocks.push(this.#close(this.#open));
+        this.#open = [cut];
+      } else this.#open.push(cut);
       // What continues a row does not say its word again.
       this.#above = cut.is === "more" && this.#above ? { ...cut, word: this.#above.word } : cut;
     }

@@ -142,10 +142,10 @@ export class PlatformStore {
 
   /** From now on all that was done since a mark is taken back together: a record that was made then goes as a whole. */
   close(mark: number): void {
-    const made = new Set<StoredRecord>();
+    let made: Set<StoredRecord> | undefined;
     this.#undo.keepOnly(mark, (change, record) => {
-      if (change === "brought") made.add(record);
-      return change === "brought" || change === "taken out" || !made.has(record);
+      if (change === "brought") (made ??= new Set()).add(record);
+      return change === "brought" || change === "taken out" || !made?.has(record);
     });
   }
 
@@ -334,11 +334,11 @@ export class PlatformStore {
 
   /** The first of them that fits. */
   ownedWhere(owner: HeldRecord, fits: (record: HeldRecord) => boolean): HeldRecord | undefined {
-    const { owned = noRecords, children = noRecords } = owner as StoredRecord;
-    return (
-      owned.find((record) => record.isThere && fits(record)) ??
-      children.find((record) => record.owner === owner && record.isThere && fits(record))
-    );
+    const { owned, children } = owner as StoredRecord;
+    for (const record of owned ?? noRecords) if (record.isThere && fits(record)) return record;
+    for (const record of children ?? noRecords)
+      if (record.owner === owner && record.isThere && fits(record)) return record;
+    return undefined;
   }
 
   /** All records of a kind, in the order in which they were made. */

@@ -73,15 +73,24 @@ const someOf = (texts: readonly string[]): CellValue | undefined => (texts.lengt
 
 type EntryFeed = Extract<Feed, { is: "entry" | "entries" }>;
 
+const ofFeeds = new WeakMap<EntryFeed, readonly (readonly [field: string, word: string])[]>();
+
+/** The constants of a column that are texts, worked out once. */
+function constantsOf(feed: EntryFeed): readonly (readonly [field: string, word: string])[] {
+  let known = ofFeeds.get(feed);
+  if (!known) {
+    known = Object.entries(feed.constants).filter(([field]) => feed.named[field] === undefined);
+    ofFeeds.set(feed, known);
+  }
+  return known;
+}
+
 /** The entries with a column's constants; where it is one entry, that which has no more to it. */
 function entriesWith({ entries }: HeldRecord, feed: EntryFeed): HeldEntry[] {
   const all = entries.get(feed.entries);
   if (!all) return [];
-  const { named } = feed;
-  const constants = Object.entries(feed.constants);
-  const fits = all.filter((entry) =>
-    constants.every(([field, word]) => named[field] !== undefined || textIn(entry, field) === word),
-  );
+  const constants = constantsOf(feed);
+  const fits = all.filter((entry) => constants.every(([field, word]) => textIn(entry, field) === word));
   if (feed.is === "entries" || feed.field.list) return fits;
   return fits.length < 2 ? fits : fits.sort((a, b) => a.size - b.size);
 }

@@ -35,13 +35,17 @@ export class UndoLog<R> {
     let kept = mark;
     for (let at = mark; at < this.#changes.length; at++) {
       if (!isWanted(this.#changes[at]!, this.#records[at]!)) continue;
+      if (kept === at) {
+        kept++;
+        continue;
+      }
       this.#changes[kept] = this.#changes[at]!;
       this.#records[kept] = this.#records[at]!;
       this.#what[kept] = this.#what[at]!;
       this.#before[kept] = this.#before[at];
       kept++;
     }
-    this.#cut(kept);
+    if (kept < this.size) this.#cut(kept);
   }
 
   clear(): void {

@@ -23,12 +23,12 @@ export interface JudgedCell {
 /** A row as it then is on the platform. */
 export interface JudgedRow {
   /** Whether the row itself fills a column. */
-  readonly isFilled: (header: string) => boolean;
+  isFilled(header: string): boolean;
   /** What is then stored of a column. */
-  readonly stored: (header: string) => CellValue | undefined;
-  readonly ofProduct: (field: string) => CellValue | undefined;
+  stored(header: string): CellValue | undefined;
+  ofProduct(field: string): CellValue | undefined;
   /** What a cell of the row says. */
-  readonly cell: (header: string) => CellValue | undefined;
+  cell(header: string): CellValue | undefined;
 }
 
 /** The reason in words; undefined where there is none. */
@@ -94,53 +94,55 @@ const judges = {
     },
   },
   above: {
-    row({ above }, { stored }, header) {
-      const [value, other] = [stored(header), above === undefined ? undefined : stored(above)];
+    row({ above }, row, header) {
+      const [value, other] = [row.stored(header), above === undefined ? undefined : row.stored(above)];
       const isUnder = typeof value === "string" && typeof other === "string" && compareDecimals(value, other) <= 0;
       return isUnder ? `not above ${above}` : undefined;
     },
   },
   "not below": {
-    row(rule, { stored }, header) {
+    row(rule, row, header) {
       const than = rule["not below"];
-      const [value, other] = [stored(header), than === undefined ? undefined : stored(than)];
+      const [value, other] = [row.stored(header), than === undefined ? undefined : row.stored(than)];
       const isUnder = typeof value === "string" && typeof other === "string" && compareDecimals(value, other) < 0;
       return isUnder ? `below ${than}` : undefined;
     },
   },
   "as many as": {
-    row(rule, { stored }, header) {
+    row(rule, row, header) {
       const other = rule["as many as"];
-      const value = stored(header);
-      return other !== undefined && value !== undefined && count(value) !== count(stored(other))
+      const value = row.stored(header);
+      return other !== undefined && value !== undefined && count(value) !== count(row.stored(other))
         ? "not parallel"
         : undefined;
     },
   },
   "together with": {
-    row(rule, { isFilled }, header) {
+    row(rule, row, header) {
       const partner = rule["together with"];
-      return partner !== undefined && isFilled(header) && !isFilled(partner) ? `not without ${partner}` : undefined;
+      return partner !== undefined && row.isFilled(header) && !row.isFilled(partner)
+        ? `not without ${partner}`
+        : undefined;
     },
   },
   "only if": {
-    row(rule, { isFilled, ofProduct }, header) {
+    row(rule, row, header) {
       const only = rule["only if"];
-      return only && isFilled(header) && ofProduct(only.field) !== only.is ? `only for ${only.is}` : undefined;
+      return only && row.isFilled(header) && row.ofProduct(only.field) !== only.is ? `only for ${only.is}` : undefined;
     },
   },
   "needed if": {
-    row(rule, { stored, isFilled, ofProduct }, header) {
+    row(rule, row, header) {
       const needed = rule["needed if"];
-      if (!needed || ofProduct(needed.field) !== needed.is) return undefined;
-      const isThere = (one: string): boolean => stored(one) !== undefined || isFilled(one);
+      if (!needed || row.ofProduct(needed.field) !== needed.is) return undefined;
+      const isThere = (one: string): boolean => row.stored(one) !== undefined || row.isFilled(one);
       return ![header, ...needed.or].some(isThere) ? `needed for ${needed.is}` : undefined;
     },
   },
   condition: {
-    row({ condition, holds }, { cell }) {
+    row({ condition, holds }, row) {
       if (!condition || !holds) return undefined;
-      const made = holds.expression.evaluate(factsOfRow(holds.columns, cell));
+      const made = holds.expression.evaluate(factsOfRow(holds.columns, (header) => row.cell(header)));
       return made.is === "flag" && !made.flag ? condition.otherwise : undefined;
     },
   },

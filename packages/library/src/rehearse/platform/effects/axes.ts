@@ -11,10 +11,42 @@ import { recordsIn, textIn, valueOf, type HeldRecord } from "../held-record.js";
 import type { Act, Effect, EffectsOf, RecordPlace } from "./effect.js";
 
 type AxisUse = UseOf<"axis" | "axes" | "named-axis">;
-/** Names of an axis, or of a value, by field: `name@en`. */
-type Names = Map<string, string>;
 
-const none: Names = new Map();
+/** Names of an axis, or of a value, by field: `name@en`. They are few, and made for every row: two lists are less than a map. */
+class Names {
+  readonly #fields: string[];
+  readonly #names: string[];
+
+  constructor(field: string, name: string) {
+    this.#fields = [field];
+    this.#names = [name];
+  }
+
+  get(field: string): string | undefined {
+    const at = this.#fields.indexOf(field);
+    return at < 0 ? undefined : this.#names[at];
+  }
+  has(field: string): boolean {
+    return this.#fields.includes(field);
+  }
+
+  set(field: string, name: string): void {
+    const at = this.#fields.indexOf(field);
+    if (at >= 0) this.#names[at] = name;
+    else {
+      this.#fields.push(field);
+      this.#names.push(name);
+    }
+  }
+
+  each(take: (field: string, name: string) => void): void {
+    for (let at = 0; at < this.#fields.length; at++) take(this.#fields[at]!, this.#names[at]!);
+  }
+  every(test: (field: string, name: string) => boolean): boolean {
+    for (let at = 0; at < this.#fields.length; at++) if (!test(this.#fields[at]!, this.#names[at]!)) return false;
+    return true;
+  }
+}
 
 export const axisEffects: EffectsOf<AxisUse> = (uses, kind) => {
   const ofNames = uses.filter(({ feed }) => feed.holds === "name" || feed.holds === "names");
@@ -37,7 +69,9 @@ function namesSaid(
 ): (Names | undefined)[] {
   const said: (Names | undefined)[] = [];
   const put = (at: number, lang: string, name: string): void => {
-    (said[at] ??= new Map()).set(nameField(lang), name);
+    const known = said[at];
+    if (known) known.set(nameField(lang), name);
+    else said[at] = new Names(nameField(lang), name);
   };
   for (const use of uses) {
     const act = actOf(use);
@@ -94,7 +128,7 @@ const saysIn = (lang: string, uses: readonly AxisUse[], actOf: (use: AxisUse) =>
 
 /** Whether there are names for a place behind so many axes. */
 const saysBehind = (said: readonly (Names | undefined)[], count: number): boolean =>
-  said.length > count && said.slice(count).some((names) => [...(names?.values() ?? [])].some((name) => name !== ""));
+  said.length > count && said.slice(count).some((names) => names && !names.every((_, name) => name === ""));
 
 const nameIn = ({ fields }: HeldRecord, field: string): string => textIn(fields, field) ?? "";
 
@@ -115,8 +149,8 @@ function nameOtherwise(
   said: Names | undefined,
   main: string,
 ): void {
-  for (const [field, name] of said ?? [])
-    if (field !== main && !hasRows(record.kind)) store.set(record, field, name === "" ? undefined : name);
+  if (hasRows(record.kind)) return;
+  said?.each((field, name) => field === main || store.set(record, field, name === "" ? undefined : name));
 }
 
 function sayValues(place: RecordPlace, uses: readonly AxisUse[], actOf: (use: AxisUse) => Act): void {
@@ -140,10 +174,10 @@ function sayValues(place: RecordPlace, uses: readonly AxisUse[], actOf: (use: Ax
   const values = axes.flatMap((axis, at) => {
     const before = old.find(({ container }) => container === axis);
     const isBefore = before !== undefined && (!isSaid || nameIn(before, main) === said[at]?.get(main));
-    const names = said[at] ?? none;
+    const names = said[at];
     if (isSaid ? isBlank(at) : !isBefore) return [];
     if (!hasRows("value")) return [valueCalled(place, axis, isBefore ? before : undefined, names)];
-    return [isBefore ? before : valueWithRow(place, axis, main, present(names.get(main)))];
+    return [isBefore ? before : valueWithRow(place, axis, main, present(names?.get(main)))];
   });
   store.set(record, "values", values);
 }
@@ -152,7 +186,7 @@ function sayValues(place: RecordPlace, uses: readonly AxisUse[], actOf: (use: Ax
 function valueWithRow(place: RecordPlace, axis: HeldRecord, main: string, name: string): HeldRecord {
   const known = place.store.childrenOf(axis).find((value) => nameIn(value, main) === name);
   if (!known) place.refuse(`there is no value "${name}"`);
-  return known ?? valueCalled(place, axis, undefined, new Map([[main, name]]));
+  return known ?? valueCalled(place, axis, undefined, new Names(main, name));
 }
 
 /**
@@ -161,19 +195,22 @@ function valueWithRow(place: RecordPlace, axis: HeldRecord, main: string, name: 
  * @param like has the names in all other languages.
  * @param said names by field; blank ones are none.
  */
-function valueCalled({ store }: RecordPlace, axis: HeldRecord, like: HeldRecord | undefined, said: Names): HeldRecord {
+function valueCalled(
+  { store }: RecordPlace,
+  axis: HeldRecord,
+  like: HeldRecord | undefined,
+  said: Names | undefined,
+): HeldRecord {
   const names = like ? overlaid(like, said) : said;
-  const isCalled = (value: HeldRecord): boolean => {
-    let isSame = true;
-    names.forEach((name, field) => (isSame &&= nameIn(value, field) === name));
-    return isSame && !value.fields.some((field) => isName(field) && !names.has(field));
-  };
+  const isCalled = (value: HeldRecord): boolean =>
+    (names?.every((field, name) => nameIn(value, field) === name) ?? true) &&
+    !value.fields.some((field) => isName(field) && !names?.has(field));
   if (like && isCalled(like)) return like;
   const known = store.ownedWhere(axis, isCalled);
   if (known) return known;
   const value = store.create("value", { owner: axis, container: axis });
   like?.fields.each((field, cell) => isName(field) || store.set(value, field, valueOf(cell)));
-  names.forEach((name, field) => store.set(value, field, name));
+  names?.each((field, name) => store.set(value, field, name));
   return value;
 }
 
@@ -190,8 +227,7 @@ export function renameValues(
   const values = recordsIn(record.fields, "values").map((value) => {
     if (!texts.has(value)) return value;
     const { owner, container } = value;
-    if (owner && owner === container)
-      return valueCalled(place, owner, value, new Map([[field, texts.get(value) ?? ""]]));
+    if (owner && owner === container) return valueCalled(place, owner, value, new Names(field, texts.get(value) ?? ""));
     store.set(value, field, texts.get(value));
     return value;
   });
@@ -199,10 +235,14 @@ export function renameValues(
 }
 
 /** The names of a record, with others in the place of some of them. */
-function overlaid({ fields }: HeldRecord, said: Names): Names {
-  const names: Names = new Map();
-  fields.each((field) => isName(field) && names.set(field, textIn(fields, field) ?? ""));
-  for (const [field, name] of said) names.set(field, name);
+function overlaid({ fields }: HeldRecord, said: Names | undefined): Names | undefined {
+  let names: Names | undefined;
+  const put = (field: string, name: string): void => {
+    if (names) names.set(field, name);
+    else names = new Names(field, name);
+  };
+  fields.each((field) => isName(field) && put(field, textIn(fields, field) ?? ""));
+  said?.each(put);
   return names;
 }
 
@@ -223,7 +263,7 @@ function addNamedAxes(
     if (feed.is !== "named-axis" || actOf(use).is !== "say") continue;
     const axes = recordsIn(product.fields, "axes");
     if (axes.some(isNamed(feed))) continue;
-    const owned = { ...place, record: product };
+    const owned = place.otherwise({ record: product });
     place.store.set(product, "axes", [...axes, axisNamed(owned, nameField(feed.axisLang), feed.axis)]);
   }
 }

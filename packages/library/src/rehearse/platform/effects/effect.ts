@@ -40,8 +40,12 @@ export interface RecordPlace {
   /** By field: the places in its list whose names lead nowhere and are left out. */
   readonly leftOut: NamesLeftOut;
   /** Looks up what cells name: now, or when the platform does. */
-  readonly lookUp: (use: Use, run: (find: LookUpNow) => void) => void;
+  lookUp(use: Use, run: (find: LookUpNow) => void): void;
+  /** The same place, but for this. */
+  otherwise(changed: ChangedPlace): RecordPlace;
 }
+
+export type ChangedPlace = Partial<Pick<RecordPlace, "record" | "importing">>;
 
 /** Of a row's lists of names, by field: the places of those that are left out. Most rows leave none out. */
 export class NamesLeftOut {

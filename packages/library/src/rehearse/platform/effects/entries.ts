@@ -58,17 +58,21 @@ const together = (
   const select = selectionOnce(first, first.feed.parallel);
   const isNaming = uses.some(({ feed: { field, named } }) => field.is === "reference" || Object.keys(named).length > 0);
   return (place, actOf) => {
-    const isLeft = (use: EntryUse): boolean => actOf(use).is === "leave";
-    const asking = uses.some(isLeft) ? uses.filter((use) => !isLeft(use)) : uses;
-    if (asking.length === 0) return;
+    let left = 0;
+    let clear = 0;
+    for (const use of uses) {
+      const { is } = actOf(use);
+      if (is === "leave") left++;
+      else if (is === "clear") clear++;
+    }
+    if (left === uses.length) return;
     // Most cells are blank, and most records have nothing that they could take out.
-    const isClear = asking.every((use) => actOf(use).is === "clear");
-    if (isClear && entriesOf(place, first.feed.entries).length === 0) return;
+    if (left + clear === uses.length && entriesOf(place, first.feed.entries).length === 0) return;
+    const asking = left === 0 ? uses : uses.filter((use) => actOf(use).is !== "leave");
     const selection = select(place);
-    const run = (now: LookUpNow): void => apply(place, { asking, actOf, first, selection, now });
     // Most entries name nothing.
-    if (isNaming) lookUpAll(place, asking, actOf, run);
-    else run(atOnce(place));
+    if (!isNaming) return apply(place, { asking, actOf, first, selection, now: atOnce(place) });
+    lookUpAll(place, asking, actOf, (now) => apply(place, { asking, actOf, first, selection, now }));
   };
 };
 
@@ -177,9 +181,9 @@ function putEntries(
   isOther: (entry: HeldEntry) => boolean = () => false,
   inOrder = true,
 ): void {
-  const all = record.entries.get(selection.list) ?? [];
-  const isSelected = selects(selection, constants);
-  const before = all.filter((entry) => isSelected(entry) && !isOther(entry));
+  const all = record.entries.get(selection.list) ?? noEntries;
+  const isSelected = all.length === 0 ? undefined : selects(selection, constants);
+  const before = isSelected ? all.filter((entry) => isSelected(entry) && !isOther(entry)) : noEntries;
   const isSame = sameKey(selection.kind);
   if (inOrder && made.length > 1 && made.some((one, at) => made.findIndex((other) => isSame(one, other)) < at))
     refuse(`${selection.list}: an entry comes twice`);
@@ -202,7 +206,10 @@ export const sameKey =
   (a: HeldEntry, b: HeldEntry): boolean =>
     fields.every((field) => sameValue(valueIn(a, field), valueIn(b, field)));
 
-const entriesOf = ({ record }: RecordPlace, list: string): readonly HeldEntry[] => record.entries.get(list) ?? [];
+const entriesOf = ({ record }: RecordPlace, list: string): readonly HeldEntry[] =>
+  record.entries.get(list) ?? noEntries;
+
+const noEntries: readonly HeldEntry[] = [];
 
 /** The constants of a column, those looked up that name records. @param isSaid whether a cell says something of the entry. */
 function constantCells(

@@ -4,7 +4,7 @@ import { present } from "../../../checked.js";
 import { entryKeyOf, fieldOf, type KindSpec } from "../../../kind.js";
 import type { NamedConstants } from "../../../layout/layout.js";
 import type { UseOf } from "../columns.js";
-import { sameValue, valueIn, type EntryCells, type HeldEntry } from "../held-record.js";
+import { sameValue, valueOf, type EntryCells, type HeldEntry, type HeldValue } from "../held-record.js";
 import type { RecordPlace } from "./effect.js";
 
 export type EntryUse = UseOf<"entry">;
@@ -43,7 +43,18 @@ export function selectionOnce(
 
 /** Whether an entry is one of those that are selected. */
 export function selects({ others }: EntrySelection, constants: EntryCells): (entry: HeldEntry) => boolean {
-  return (entry) =>
-    !constants.some((field) => !sameValue(valueIn(entry, field), valueIn(constants, field))) &&
-    others.every((field) => !entry.has(field));
+  // Asked of most entries of a rehearsal: where the constants stand is the same in all entries of a kind.
+  const places: number[] = [];
+  const values: HeldValue[] = [];
+  constants.each((_field, cell, place) => {
+    places.push(place);
+    values.push(valueOf(cell));
+  });
+  return (entry) => {
+    for (let nth = 0; nth < places.length; nth++) {
+      const cell = entry.at(places[nth]!);
+      if (cell === undefined || !sameValue(valueOf(cell), values[nth])) return false;
+    }
+    return others.every((field) => !entry.has(field));
+  };
 }

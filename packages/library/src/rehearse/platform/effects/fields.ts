@@ -19,10 +19,14 @@ export const textEffects = each<UseOf<"text">>((use, kind) => {
   if (!fieldOf(kind, fieldOfColumn(field))) return undefined;
   // What a record is found by on the platform is the platform's own.
   if (field === "id") return undefined;
+  const isPlain = !use.list && otherwise === undefined && !use.rule?.fixed;
   return (place, actOf) => {
     const act = actOf(use);
-    const [value, isOther] = textOf(act);
     if (act.is === "leave") return;
+    // Most cells say a text, and most columns ask no more of it.
+    if (isPlain && act.is === "say" && typeof act.value === "string")
+      return place.store.set(place.record, field, act.value);
+    const [value, isOther] = textOf(act);
     if (use.list && act.is === "say" && !place.store.isListed(use.list.name, value ?? ""))
       place.refuse(`${use.header}: "${value}" is not in the list ${use.list.name}`);
     setText(place, use, isOther ? (otherwise ?? field) : field, value, act);
