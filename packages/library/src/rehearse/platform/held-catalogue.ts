@@ -228,8 +228,7 @@ class CatalogueMaker {
   /** The one version of a single is the product: what names it names that. */
   #referTo(table: Table, kind: KindSpec, field: string, row: number, records: readonly HeldRecord[]): void {
     const reference = this.#referencesOf(kind).get(field);
-    const isPlain = this.#folded.size === 0 && records.every(({ kind: of }) => of === reference?.to);
-    if (isPlain) return this.#refer(table, field, row, records);
+    if (this.#folded.size === 0 && areOf(records, reference?.to)) return this.#refer(table, field, row, records);
     const led = records.map((record) => this.#folded.get(record) ?? record);
     const own = led.filter(({ kind: of }) => of === reference?.to);
     const others = led.filter(({ kind: of }) => of !== reference?.to);
@@ -252,6 +251,11 @@ class CatalogueMaker {
     const numbers = records.map((record) => pool.toRow(record.kind, this.#shownRow(record), met));
     table.referenceColumn(field).set(row, numbers.length > 1 ? [...new Set(numbers)] : numbers);
   }
+}
+
+function areOf(records: readonly HeldRecord[], kind: string | undefined): boolean {
+  for (const record of records) if (record.kind !== kind) return false;
+  return true;
 }
 
 /** By the number of what is named within a record: whether a record that is there leads to it. */

@@ -286,9 +286,10 @@ class FileRun {
   #check(records: readonly HeldRecord[], row: PlayedRow | undefined): void {
     const { store, kinds, axisLanguage } = this.platform;
     const { besideParents } = this.#plan;
-    const all = new Set(records);
-    for (const record of all) {
-      const isAlone = !record.container || !all.has(record.container);
+    // Most rows speak of one.
+    const all = records.length < 2 ? undefined : new Set(records);
+    for (const record of all ?? records) {
+      const isAlone = !record.container || !all?.has(record.container);
       for (const problem of problemsOf(record, store, kinds, { isAlone, besideParents, axisLanguage }))
         (row ?? this.#firstOf.get(record))?.refuse(problem);
     }

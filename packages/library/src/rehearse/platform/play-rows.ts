@@ -294,14 +294,17 @@ export class BlockPlayer {
 
   #openLanes(layout: PlayedLayout, played: PlayedRow): void {
     const { cells } = played.row;
-    if (layout.lanes.length === 0 && this.#lanes.length === 0) return;
-    this.#lanes = layout.lanes.flatMap(({ lane, uses }): OpenLane[] => {
-      const open = this.#lanes.find((one) => one.lane === lane);
-      if (open) return [open];
+    const before = this.#lanes;
+    if (layout.lanes.length === 0 && before.length === 0) return;
+    const lanes: OpenLane[] = [];
+    for (const { lane, uses } of layout.lanes) {
+      const open = before.find((one) => one.lane === lane);
       const owner = lane.of === "parent" ? this.#parent : (this.#child ?? (layout.child ? undefined : this.#parent));
-      const isThere = uses.some(({ header }) => cells?.has(header));
-      return owner && isThere ? [{ lane, owner, from: played, said: [] }] : [];
-    });
+      if (open) lanes.push(open);
+      else if (owner && uses.some(({ header }) => cells?.has(header)))
+        lanes.push({ lane, owner, from: played, said: [] });
+    }
+    this.#lanes = lanes;
   }
 
   #lane(played: PlayedRow, layout: PlayedLayout, { lane, owner, said }: OpenLane): void {

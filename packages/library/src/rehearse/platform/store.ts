@@ -142,10 +142,11 @@ export class PlatformStore {
 
   /** From now on all that was done since a mark is taken back together: a record that was made then goes as a whole. */
   close(mark: number): void {
-    let made: Set<StoredRecord> | undefined;
-    this.#undo.keepOnly(mark, (change, record) => {
-      if (change === "brought") (made ??= new Set()).add(record);
-      return change === "brought" || change === "taken out" || !made?.has(record);
+    // Later ones have greater numbers.
+    let firstMade = Infinity;
+    this.#undo.keepOnly(mark, (change, { number }) => {
+      if (change === "brought") firstMade = Math.min(firstMade, number);
+      return change === "brought" || change === "taken out" || number < firstMade;
     });
   }
 
@@ -224,7 +225,8 @@ export class PlatformStore {
 
   /** Puts a record into another one. */
   contain(given: HeldRecord, into: HeldRecord): void {
-    const [record, container] = [given as StoredRecord, into as StoredRecord];
+    const record = given as StoredRecord;
+    const container = into as StoredRecord;
     const before = record.container;
     if (before === container) return;
     this.#move(record, container);
@@ -383,7 +385,8 @@ function withOne(list: StoredRecord[] | undefined, one: StoredRecord): StoredRec
 }
 
 function reindex(index: TextIndex, record: StoredRecord, old: HeldCell | undefined, cell: HeldCell | undefined): void {
-  const [before, text] = [old === undefined ? undefined : valueOf(old), cell === undefined ? undefined : valueOf(cell)];
+  const before = old === undefined ? undefined : valueOf(old);
+  const text = cell === undefined ? undefined : valueOf(cell);
   if (typeof before === "string") {
     const known = index.get(before);
     if (known === record) index.delete(before);

@@ -16,9 +16,11 @@ export function storedIn(record: HeldRecord, feed: Feed): CellValue | undefined 
       return numbersOf(recordsIn(record.fields, feed.field));
     case "entry": {
       const { name, list } = feed.field;
-      const own = entriesWith(record, feed);
-      if (!list) return own[0] && (shownIn(own[0], name) || undefined);
-      const texts = own.map((entry) => shownIn(entry, name));
+      if (!list) {
+        const own = entryWith(record, feed);
+        return own && (shownIn(own, name) || undefined);
+      }
+      const texts = entriesWith(record, feed).map((entry) => shownIn(entry, name));
       return someOf(texts.every((text) => text === "") ? [] : texts);
     }
     case "entries":
@@ -85,12 +87,22 @@ function constantsOf(feed: EntryFeed): readonly (readonly [field: string, word: 
   return known;
 }
 
-/** The entries with a column's constants; where it is one entry, that which has no more to it. */
-function entriesWith({ entries }: HeldRecord, feed: EntryFeed): HeldEntry[] {
-  const all = entries.get(feed.entries);
-  if (!all) return [];
+/** The entries with a column's constants. */
+function entriesWith({ entries }: HeldRecord, feed: EntryFeed): readonly HeldEntry[] {
   const constants = constantsOf(feed);
-  const fits = all.filter((entry) => constants.every(([field, word]) => textIn(entry, field) === word));
-  if (feed.is === "entries" || feed.field.list) return fits;
-  return fits.length < 2 ? fits : fits.sort((a, b) => a.size - b.size);
+  return entries.get(feed.entries)?.filter((entry) => hasThem(entry, constants)) ?? [];
+}
+
+/** The one of them that has no more to it. */
+function entryWith({ entries }: HeldRecord, feed: EntryFeed): HeldEntry | undefined {
+  const constants = constantsOf(feed);
+  let least: HeldEntry | undefined;
+  for (const entry of entries.get(feed.entries) ?? [])
+    if (hasThem(entry, constants) && (!least || entry.size < least.size)) least = entry;
+  return least;
+}
+
+function hasThem(entry: HeldEntry, constants: ReturnType<typeof constantsOf>): boolean {
+  for (const [field, word] of constants) if (textIn(entry, field) !== word) return false;
+  return true;
 }

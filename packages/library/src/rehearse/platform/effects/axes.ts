@@ -14,8 +14,8 @@ type AxisUse = UseOf<"axis" | "axes" | "named-axis">;
 
 /** Names of an axis, or of a value, by field: `name@en`. They are few, and made for every row: two lists are less than a map. */
 class Names {
-  readonly #fields: string[];
-  readonly #names: string[];
+  #fields: string[];
+  #names: string[];
 
   constructor(field: string, name: string) {
     this.#fields = [field];
@@ -34,8 +34,9 @@ class Names {
     const at = this.#fields.indexOf(field);
     if (at >= 0) this.#names[at] = name;
     else {
-      this.#fields.push(field);
-      this.#names.push(name);
+      // A list that is pushed into has room for many more.
+      this.#fields = this.#fields.concat(field);
+      this.#names = this.#names.concat(name);
     }
   }
 
@@ -67,22 +68,26 @@ function namesSaid(
   actOf: (use: AxisUse) => Act,
   place: (use: AxisUse) => number,
 ): (Names | undefined)[] {
-  const said: (Names | undefined)[] = [];
-  const put = (at: number, lang: string, name: string): void => {
+  let said: (Names | undefined)[] = [];
+  const put = (at: number, field: string, name: string): void => {
     const known = said[at];
-    if (known) known.set(nameField(lang), name);
-    else said[at] = new Names(nameField(lang), name);
+    if (known) known.set(field, name);
+    else said[at] = new Names(field, name);
   };
   for (const use of uses) {
     const act = actOf(use);
     if (act.is === "leave") continue;
+    const field = nameField(use.feed.lang);
     if (use.feed.is === "axes") {
-      const names = act.is === "say" ? (act.value as readonly string[]) : [];
-      names.forEach((name, at) => put(at, use.feed.lang, name));
-    } else put(place(use), use.feed.lang, act.is === "say" ? (act.value as string) : "");
+      const names = act.is === "say" ? (act.value as readonly string[]) : none;
+      if (said.length === 0) said = new Array<Names | undefined>(names.length).fill(undefined);
+      for (let at = 0; at < names.length; at++) put(at, field, names[at]!);
+    } else put(place(use), field, act.is === "say" ? (act.value as string) : "");
   }
   return Array.from(said);
 }
+
+const none: readonly string[] = [];
 
 const numberOf = ({ feed }: AxisUse): number => (feed.is === "axis" ? feed.number - 1 : 0);
 

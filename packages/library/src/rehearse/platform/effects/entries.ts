@@ -173,17 +173,32 @@ export const wholeEntriesEffects: EffectsOf<EntriesUse> = (uses, kind, layout) =
 
 /** Puts entries in the place of those that are selected, or adds them to those. @param isOther entries that are not selected after all. @param inOrder whether their order counts. */
 function putEntries(
-  { store, record, importing }: RecordPlace,
-  { refuse }: LookUpNow,
+  place: RecordPlace,
+  now: LookUpNow,
   selection: EntrySelection,
   constants: EntryCells,
   made: readonly HeldEntry[],
   isOther: (entry: HeldEntry) => boolean = () => false,
   inOrder = true,
 ): void {
-  const all = record.entries.get(selection.list) ?? noEntries;
-  const isSelected = all.length === 0 ? undefined : selects(selection, constants);
-  const before = isSelected ? all.filter((entry) => isSelected(entry) && !isOther(entry)) : noEntries;
+  const all = entriesOf(place, selection.list);
+  if (all.length > 0 || made.length > 1) putAmong(all, place, now, selection, constants, made, isOther, inOrder);
+  else if (made.length > 0) place.store.setEntries(place.record, selection.list, made.slice());
+}
+
+/** @param all that the record has in the list. */
+function putAmong(
+  all: readonly HeldEntry[],
+  { store, record, importing }: RecordPlace,
+  { refuse }: LookUpNow,
+  selection: EntrySelection,
+  constants: EntryCells,
+  made: readonly HeldEntry[],
+  isOther: (entry: HeldEntry) => boolean,
+  inOrder: boolean,
+): void {
+  const isSelected = selects(selection, constants);
+  const before = all.filter((entry) => isSelected(entry) && !isOther(entry));
   const isSame = sameKey(selection.kind);
   if (inOrder && made.length > 1 && made.some((one, at) => made.findIndex((other) => isSame(one, other)) < at))
     refuse(`${selection.list}: an entry comes twice`);

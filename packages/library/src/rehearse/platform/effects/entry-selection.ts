@@ -44,14 +44,15 @@ export function selectionOnce(
 /** Whether an entry is one of those that are selected. */
 export function selects({ others }: EntrySelection, constants: EntryCells): (entry: HeldEntry) => boolean {
   // Asked of most entries of a rehearsal: where the constants stand is the same in all entries of a kind.
-  const places: number[] = [];
-  const values: HeldValue[] = [];
+  const places = new Array<number>(constants.size);
+  const values = new Array<HeldValue>(constants.size);
+  let count = 0;
   constants.each((_field, cell, place) => {
-    places.push(place);
-    values.push(valueOf(cell));
+    places[count] = place;
+    values[count++] = valueOf(cell);
   });
   return (entry) => {
-    for (let nth = 0; nth < places.length; nth++) {
+    for (let nth = 0; nth < count; nth++) {
       const cell = entry.at(places[nth]!);
       if (cell === undefined || !sameValue(valueOf(cell), values[nth])) return false;
     }
