@@ -33,10 +33,15 @@ export interface ChangeFigure {
 /** One in so many products says something else. */
 const changedOneIn = 100;
 
-export async function measureChanges({ sources, target: text }: Workload): Promise<ChangeFigure> {
+/** @param beginToRead is called before the sources are read. */
+export async function measureChanges(
+  { sources, target: text }: Workload,
+  beginToRead: () => void,
+): Promise<ChangeFigure> {
   const kinds = new Kinds();
   const findings = new Findings();
   const target = findings.took(parseTarget(text, "target", kinds))!;
+  beginToRead();
   const started = now();
   const yours = asTargetView(await read(sources, kinds));
   const platforms = (await read(sources, kinds)).branch();

@@ -36,6 +36,11 @@ const workload = JSON.parse(readFileSync(workloadFile, "utf8")) as Workload;
 /** Of the tasks about other formats. */
 const ofFormat = workload as unknown as FormatWorkload;
 const delimiter = ";";
+const sources = (workload.sources as Workload["sources"] | undefined) ?? [{ file: ofFormat.source }];
+const sourceBytes = sources.map(({ file }) => statSync(file).size).reduce((sum, one) => sum + one, 0);
+
+/** As the command does when layouts and targets are parsed, and the sources are about to be read. */
+const beginToRead = (): void => optimiseFor(sourceBytes);
 
 /** Takes the same bytes apart and puts them together again with the same packages, and does nothing else. */
 async function floor(): Promise<undefined> {
@@ -83,6 +88,7 @@ function load(): { project: Project; findings: Findings } {
 async function build(alsoRehearse: boolean): Promise<object> {
   const { project, findings } = load();
   const target = project.targets[0]!;
+  beginToRead();
   const began = now();
   const read = await readProject(project, nodeFiles("/"), findings);
   const readAt = now();
@@ -116,6 +122,7 @@ async function build(alsoRehearse: boolean): Promise<object> {
 /** Reading into records, and no further: against the parser alone. */
 async function read(): Promise<undefined> {
   const { project, findings } = load();
+  beginToRead();
   await readSources(project.sources, new Catalogue(project.kinds), nodeFiles("/"), findings);
 }
 
@@ -142,6 +149,7 @@ async function records(): Promise<undefined> {
   const given = findings.took(parseGiven(ofFormat.layout, "layout", givenLayout))!;
   const layout = findings.took(compileLayout(given.value, given.at, kinds))!;
   const catalogue = new Catalogue(kinds);
+  beginToRead();
   await readSources([{ file: ofFormat.source, layout }], catalogue, nodeFiles("/"), findings);
   if (findings.hasErrors || catalogue.table("product").size === 0) throw new Error(JSON.stringify(findings.list()[0]));
 }
@@ -178,19 +186,14 @@ const work: Readonly<Record<string, () => Promise<object | undefined>>> = {
   hash,
   build: () => build(false),
   rehearse: () => build(true),
-  changes: () => measureChanges(workload),
+  changes: () => measureChanges(workload, beginToRead),
   records,
   walk,
   "workbook-alone": workbookAlone,
 };
 /** What the command does, with the engine as it sets it up. All else runs with the engine as it is by itself. */
 const ofCommand: readonly string[] = ["read", "build", "rehearse", "changes", "records"];
-const sources = (workload.sources as Workload["sources"] | undefined) ?? [{ file: ofFormat.source }];
-const sourceBytes = sources.map(({ file }) => statSync(file).size).reduce((sum, one) => sum + one, 0);
-if (ofCommand.includes(task)) {
-  setUpEngine();
-  optimiseFor(sourceBytes);
-}
+if (ofCommand.includes(task)) setUpEngine();
 const started = now();
 const extra = (await work[task]!()) ?? {};
 const whole = since(started, now());

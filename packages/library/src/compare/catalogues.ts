@@ -218,6 +218,7 @@ class CatalogueComparison {
     const records = new RowPairs();
     for (let at = 0; at < pairs.size; at++) {
       const record = pairs.at(at);
+      if (own.countChildren(record.own) === 0 && other.countChildren(record.other) === 0) continue;
       const [entries, others] = [own.childrenOf(record.own), other.childrenOf(record.other)];
       if (areAlike(entries, others, texts, textsOfOther)) {
         for (let nth = 0; nth < entries.length; nth++) {

@@ -100,8 +100,10 @@ export function areAlike(
 ): boolean {
   if (own.length !== other.length) return false;
   const { parts } = textsOfOther;
-  for (const [nth, part] of texts.parts.entries())
-    for (let at = 0; at < own.length; at++) if (part(own[at]!) !== parts[nth]!(other[at]!)) return false;
+  for (let nth = 0; nth < parts.length; nth++) {
+    const [part, partOfOther] = [texts.parts[nth]!, parts[nth]!];
+    for (let at = 0; at < own.length; at++) if (part(own[at]!) !== partOfOther(other[at]!)) return false;
+  }
   return true;
 }
 

@@ -40,12 +40,12 @@ function namesUnlessBlank(
   rows: readonly (number | undefined)[],
   nameOf: (row: number | undefined) => string | undefined,
 ): readonly string[] | undefined {
-  const names: string[] = [];
+  const names = new Array<string>(rows.length);
   let isBlank = true;
-  for (const row of rows) {
-    const name = nameOf(row) ?? "";
+  for (let at = 0; at < rows.length; at++) {
+    const name = nameOf(rows[at]) ?? "";
     isBlank &&= name === "";
-    names.push(name);
+    names[at] = name;
   }
   return isBlank ? undefined : names;
 }

@@ -105,5 +105,7 @@ function heldIn(catalogue: ResolvedCatalogue, table: ReadonlyTable, isLeftOut: I
   if (leads.length === 0) return (row) => isLeftOut(kind, table.parent(row));
   return (row) =>
     isLeftOut(kind, table.parent(row)) ||
-    leads.some(({ column, to }) => column.get(row).some((number) => isLeftOut(to, target.get(number))));
+    leads.some(
+      ({ column, to }) => column.first(row) >= 0 && column.get(row).some((number) => isLeftOut(to, target.get(number))),
+    );
 }

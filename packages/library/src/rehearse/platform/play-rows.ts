@@ -296,15 +296,14 @@ export class BlockPlayer {
     const { cells } = played.row;
     const before = this.#lanes;
     if (layout.lanes.length === 0 && before.length === 0) return;
-    const lanes: OpenLane[] = [];
-    for (const { lane, uses } of layout.lanes) {
-      const open = before.find((one) => one.lane === lane);
+    const lanes: (OpenLane | undefined)[] = layout.lanes.map(({ lane, uses }) => {
+      const open = before.length === 0 ? undefined : before.find((one) => one.lane === lane);
+      if (open) return open;
       const owner = lane.of === "parent" ? this.#parent : (this.#child ?? (layout.child ? undefined : this.#parent));
-      if (open) lanes.push(open);
-      else if (owner && uses.some(({ header }) => cells?.has(header)))
-        lanes.push({ lane, owner, from: played, said: [] });
-    }
-    this.#lanes = lanes;
+      const isThere = uses.some(({ header }) => cells?.has(header));
+      return owner && isThere ? { lane, owner, from: played, said: [] } : undefined;
+    });
+    this.#lanes = lanes.includes(undefined) ? lanes.filter((one) => one !== undefined) : (lanes as OpenLane[]);
   }
 
   #lane(played: PlayedRow, layout: PlayedLayout, { lane, owner, said }: OpenLane): void {
@@ -336,7 +335,7 @@ export class BlockPlayer {
 
   /** What the rows of lanes have said is put into the records that they are of, once all of them are there. */
   closeLanes(isEnding: (lane: OpenLane) => boolean = () => true): void {
-    if (this.#lanes.length === 0) return;
+    if (!this.#lanes.some(isEnding)) return;
     const { store } = this.plan;
     const ending = this.#lanes.filter(isEnding);
     this.#lanes = this.#lanes.filter((lane) => !ending.includes(lane));

@@ -7,47 +7,11 @@
 import { nameField } from "../../../field-name.js";
 import { present } from "../../../checked.js";
 import type { UseOf } from "../columns.js";
-import { recordsIn, textIn, valueOf, type HeldRecord } from "../held-record.js";
+import { recordsIn, valueOf, type HeldRecord } from "../held-record.js";
+import { isCalled, isName, nameIn, Names, overlaid } from "./axis-names.js";
 import type { Act, Effect, EffectsOf, RecordPlace } from "./effect.js";
 
 type AxisUse = UseOf<"axis" | "axes" | "named-axis">;
-
-/** Names of an axis, or of a value, by field: `name@en`. They are few, and made for every row: two lists are less than a map. */
-class Names {
-  #fields: string[];
-  #names: string[];
-
-  constructor(field: string, name: string) {
-    this.#fields = [field];
-    this.#names = [name];
-  }
-
-  get(field: string): string | undefined {
-    const at = this.#fields.indexOf(field);
-    return at < 0 ? undefined : this.#names[at];
-  }
-  has(field: string): boolean {
-    return this.#fields.includes(field);
-  }
-
-  set(field: string, name: string): void {
-    const at = this.#fields.indexOf(field);
-    if (at >= 0) this.#names[at] = name;
-    else {
-      // A list that is pushed into has room for many more.
-      this.#fields = this.#fields.concat(field);
-      this.#names = this.#names.concat(name);
-    }
-  }
-
-  each(take: (field: string, name: string) => void): void {
-    for (let at = 0; at < this.#fields.length; at++) take(this.#fields[at]!, this.#names[at]!);
-  }
-  every(test: (field: string, name: string) => boolean): boolean {
-    for (let at = 0; at < this.#fields.length; at++) if (!test(this.#fields[at]!, this.#names[at]!)) return false;
-    return true;
-  }
-}
 
 export const axisEffects: EffectsOf<AxisUse> = (uses, kind) => {
   const ofNames = uses.filter(({ feed }) => feed.holds === "name" || feed.holds === "names");
@@ -133,9 +97,7 @@ const saysIn = (lang: string, uses: readonly AxisUse[], actOf: (use: AxisUse) =>
 
 /** Whether there are names for a place behind so many axes. */
 const saysBehind = (said: readonly (Names | undefined)[], count: number): boolean =>
-  said.length > count && said.slice(count).some((names) => names && !names.every((_, name) => name === ""));
-
-const nameIn = ({ fields }: HeldRecord, field: string): string => textIn(fields, field) ?? "";
+  said.length > count && said.slice(count).some((names) => names && !names.areBlank);
 
 /** An axis of the product's own; one of the platform's, where axes have rows of their own. */
 function axisNamed({ store, record, hasRows, refuse }: RecordPlace, main: string, name: string): HeldRecord {
@@ -176,14 +138,16 @@ function sayValues(place: RecordPlace, uses: readonly AxisUse[], actOf: (use: Ax
   const old = recordsIn(record.fields, "values");
   if (isSaid ? axes.some((_, at) => isBlank(at)) : isNew && axes.length > 0) refuse("a value is missing");
   if (saysBehind(said, axes.length)) refuse("a value has no axis");
-  const values = axes.flatMap((axis, at) => {
-    const before = old.find(({ container }) => container === axis);
+  const values: HeldRecord[] = [];
+  for (let at = 0; at < axes.length; at++) {
+    const axis = axes[at]!;
+    const before = old.length === 0 ? undefined : old.find(({ container }) => container === axis);
     const isBefore = before !== undefined && (!isSaid || nameIn(before, main) === said[at]?.get(main));
     const names = said[at];
-    if (isSaid ? isBlank(at) : !isBefore) return [];
-    if (!hasRows("value")) return [valueCalled(place, axis, isBefore ? before : undefined, names)];
-    return [isBefore ? before : valueWithRow(place, axis, main, present(names?.get(main)))];
-  });
+    if (isSaid ? isBlank(at) : !isBefore) continue;
+    if (!hasRows("value")) values.push(valueCalled(place, axis, isBefore ? before : undefined, names));
+    else values.push(isBefore ? before : valueWithRow(place, axis, main, present(names?.get(main))));
+  }
   store.set(record, "values", values);
 }
 
@@ -207,20 +171,14 @@ function valueCalled(
   said: Names | undefined,
 ): HeldRecord {
   const names = like ? overlaid(like, said) : said;
-  const isCalled = (value: HeldRecord): boolean =>
-    (names?.every((field, name) => nameIn(value, field) === name) ?? true) &&
-    !value.fields.some((field) => isName(field) && !names?.has(field));
-  if (like && isCalled(like)) return like;
-  const known = store.ownedWhere(axis, isCalled);
+  if (like && isCalled(like, names)) return like;
+  const known = store.ownedWhere(axis, (value) => isCalled(value, names));
   if (known) return known;
   const value = store.create("value", { owner: axis, container: axis });
   like?.fields.each((field, cell) => isName(field) || store.set(value, field, valueOf(cell)));
   names?.each((field, name) => store.set(value, field, name));
   return value;
 }
-
-/** Whether a field holds a name. */
-export const isName = (field: string): boolean => field.startsWith("name@");
 
 /** Gives values of a record other names. What variants share stays for the others: this record gets another value. */
 export function renameValues(
@@ -237,18 +195,6 @@ export function renameValues(
     return value;
   });
   store.set(record, "values", values);
-}
-
-/** The names of a record, with others in the place of some of them. */
-function overlaid({ fields }: HeldRecord, said: Names | undefined): Names | undefined {
-  let names: Names | undefined;
-  const put = (field: string, name: string): void => {
-    if (names) names.set(field, name);
-    else names = new Names(field, name);
-  };
-  fields.each((field) => isName(field) && put(field, textIn(fields, field) ?? ""));
-  said?.each(put);
-  return names;
 }
 
 const isNamed =

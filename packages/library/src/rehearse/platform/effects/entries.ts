@@ -71,10 +71,18 @@ const together = (
     const asking = left === 0 ? uses : uses.filter((use) => actOf(use).is !== "leave");
     const selection = select(place);
     // Most entries name nothing.
-    if (!isNaming) return apply(place, { asking, actOf, first, selection, now: atOnce(place) });
-    lookUpAll(place, asking, actOf, (now) => apply(place, { asking, actOf, first, selection, now }));
+    if (isNaming) applyFound(place, { asking, actOf, first, selection }, apply);
+    else apply(place, { asking, actOf, first, selection, now: atOnce(place) });
   };
 };
+
+function applyFound(
+  place: RecordPlace,
+  group: Omit<GroupActs, "now">,
+  apply: (place: RecordPlace, group: GroupActs) => void,
+): void {
+  lookUpAll(place, group.asking, group.actOf, (now) => apply(place, { ...group, now }));
+}
 
 /** The columns of one entry. */
 function applyOne(uses: readonly EntryUse[]): Effect["apply"] {
@@ -182,28 +190,43 @@ function putEntries(
   inOrder = true,
 ): void {
   const all = entriesOf(place, selection.list);
-  if (all.length > 0 || made.length > 1) putAmong(all, place, now, selection, constants, made, isOther, inOrder);
-  else if (made.length > 0) place.store.setEntries(place.record, selection.list, made.slice());
+  const before = all.length === 0 ? noEntries : selectedOf(all, selects(selection, constants), isOther);
+  if (inOrder && made.length > 1 && hasTwice(made, selection.kind))
+    now.refuse(`${selection.list}: an entry comes twice`);
+  if (before.length > 0) putInPlace(place, selection, all, before, made, inOrder);
+  else if (made.length > 0) place.store.setEntries(place.record, selection.list, all.concat(made));
 }
 
-/** @param all that the record has in the list. */
-function putAmong(
+/** Most often none is: then no list is made. */
+function selectedOf(
   all: readonly HeldEntry[],
-  { store, record, importing }: RecordPlace,
-  { refuse }: LookUpNow,
-  selection: EntrySelection,
-  constants: EntryCells,
-  made: readonly HeldEntry[],
+  isSelected: (entry: HeldEntry) => boolean,
   isOther: (entry: HeldEntry) => boolean,
+): readonly HeldEntry[] {
+  let selected: HeldEntry[] | undefined;
+  for (const entry of all) {
+    if (!isSelected(entry) || isOther(entry)) continue;
+    if (selected) selected.push(entry);
+    else selected = [entry];
+  }
+  return selected ?? noEntries;
+}
+
+function hasTwice(entries: readonly HeldEntry[], kind: KindSpec): boolean {
+  const isSame = sameKey(kind);
+  return entries.some((one, at) => entries.findIndex((other) => isSame(one, other)) < at);
+}
+
+/** @param before those of all in whose place others come. */
+function putInPlace(
+  { store, record, importing }: RecordPlace,
+  selection: EntrySelection,
+  all: readonly HeldEntry[],
+  before: readonly HeldEntry[],
+  made: readonly HeldEntry[],
   inOrder: boolean,
 ): void {
-  const isSelected = selects(selection, constants);
-  const before = all.filter((entry) => isSelected(entry) && !isOther(entry));
   const isSame = sameKey(selection.kind);
-  if (inOrder && made.length > 1 && made.some((one, at) => made.findIndex((other) => isSame(one, other)) < at))
-    refuse(`${selection.list}: an entry comes twice`);
-  if (before.length === 0)
-    return made.length > 0 ? store.setEntries(record, selection.list, all.concat(made)) : undefined;
   const kept = importing.lists === "add" ? before.filter((one) => !made.some((other) => isSame(one, other))) : [];
   const after = [...kept, ...made];
   const isSameSet =

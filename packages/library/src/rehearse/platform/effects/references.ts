@@ -10,7 +10,8 @@ import type { Use, UseOf } from "../columns.js";
 import { otherwiseOf, type Named } from "../names.js";
 import { recordsIn, textIn, type HeldRecord } from "../held-record.js";
 import type { PlatformStore } from "../store.js";
-import { isName, renameValues } from "./axes.js";
+import { renameValues } from "./axes.js";
+import { isName } from "./axis-names.js";
 import { each, type Act, type LookUpNow, type RecordPlace } from "./effect.js";
 
 /** The record that a word names; undefined, and told, where it is not there. */
