@@ -123,7 +123,8 @@ class SeenRecords {
       const known = value === undefined ? undefined : texts[at]!.column.get(record);
       if (known !== undefined && known !== value) return false;
     }
-    return this.#entries.every(({ key, before }) => before.find(record, () => keyIn(key, row)) < 0);
+    for (const { key, before } of this.#entries) if (before.find(record, () => keyIn(key, row)) >= 0) return false;
+    return true;
   }
 
   fill(row: number, record: number): void {

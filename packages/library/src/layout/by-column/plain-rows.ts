@@ -25,6 +25,8 @@ export function plainRows(context: FillContext, width: number, counts: ReadCount
   return plan && new PlainRows(context, plan, width, counts);
 }
 
+const noRows: readonly BlockRow[] = [];
+
 class PlainRows implements ByColumn {
   readonly #blank: BlockRow;
 
@@ -94,9 +96,14 @@ class PlainRows implements ByColumn {
       if (of === "parent" && fill) for (const one of besides) if (one !== this.#blank) fill.fill(parent, one);
     if (plan.child) this.#fillChildren(seen, run, plan.child, parent, { first, end, besides });
     afterAxes.fill(parent, own);
-    const filled = besides.filter((one) => one !== this.#blank);
-    context.close(filled, plan.parent.table, parent);
+    context.close(this.#filledOf(besides), plan.parent.table, parent);
     run.see(first, end);
+  }
+
+  /** Most records have none. */
+  #filledOf(besides: readonly BlockRow[]): readonly BlockRow[] {
+    for (const one of besides) if (one !== this.#blank) return besides.filter((other) => other !== this.#blank);
+    return noRows;
   }
 
   #fillChildren(

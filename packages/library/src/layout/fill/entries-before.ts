@@ -35,6 +35,9 @@ export class EntryBefore {
   readonly key: readonly string[];
   readonly #fields: readonly KeyField[];
   readonly #before: ChildrenThen;
+  #wanted: WantedKey = [];
+  /** One for all entries that are asked. */
+  readonly #isWanted = (entry: number): boolean => hasKey(entry, this.#fields, this.#wanted);
 
   constructor(entries: Table, before: EntriesBefore) {
     this.#before = before.of(entries);
@@ -48,8 +51,8 @@ export class EntryBefore {
   /** @returns -1 where there is none. */
   find(owner: number, wantedOf: () => WantedKey): number {
     if (this.#before.count(owner) === 0) return -1;
-    const wanted = wantedOf();
-    return this.#before.find(owner, (entry) => hasKey(entry, this.#fields, wanted));
+    this.#wanted = wantedOf();
+    return this.#before.find(owner, this.#isWanted);
   }
 }
 

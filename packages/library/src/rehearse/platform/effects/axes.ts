@@ -8,7 +8,7 @@ import { nameField } from "../../../field-name.js";
 import { present } from "../../../checked.js";
 import type { UseOf } from "../columns.js";
 import { recordsIn, valueOf, type HeldRecord } from "../held-record.js";
-import { isCalled, isName, nameIn, Names, overlaid } from "./axis-names.js";
+import { isCalled, isName, nameIn, SaidNames, overlaid } from "./axis-names.js";
 import type { Act, Effect, EffectsOf, RecordPlace } from "./effect.js";
 
 type AxisUse = UseOf<"axis" | "axes" | "named-axis">;
@@ -31,12 +31,12 @@ function namesSaid(
   uses: readonly AxisUse[],
   actOf: (use: AxisUse) => Act,
   place: (use: AxisUse) => number,
-): (Names | undefined)[] {
-  let said: (Names | undefined)[] = [];
+): (SaidNames | undefined)[] {
+  let said: (SaidNames | undefined)[] = [];
   const put = (at: number, field: string, name: string): void => {
     const known = said[at];
     if (known) known.set(field, name);
-    else said[at] = new Names(field, name);
+    else said[at] = new SaidNames(field, name);
   };
   for (const use of uses) {
     const act = actOf(use);
@@ -44,7 +44,7 @@ function namesSaid(
     const field = nameField(use.feed.lang);
     if (use.feed.is === "axes") {
       const names = act.is === "say" ? (act.value as readonly string[]) : none;
-      if (said.length === 0) said = new Array<Names | undefined>(names.length).fill(undefined);
+      if (said.length === 0) said = new Array<SaidNames | undefined>(names.length).fill(undefined);
       for (let at = 0; at < names.length; at++) put(at, field, names[at]!);
     } else put(place(use), field, act.is === "say" ? (act.value as string) : "");
   }
@@ -62,7 +62,7 @@ function sayAxes(place: RecordPlace, uses: readonly AxisUse[], actOf: (use: Axis
   const said = namesSaid(uses, actOf, numberOf);
   const isSaid = saysIn(lang, uses, actOf);
   const old = recordsIn(record.fields, "axes");
-  const isFilled = (names: Names | undefined): boolean => (names?.get(main) ?? "") !== "";
+  const isFilled = (names: SaidNames | undefined): boolean => (names?.get(main) ?? "") !== "";
   const count = isSaid ? said.findLastIndex(isFilled) + 1 : old.length;
   if (saysBehind(said, count)) refuse("an axis is left out");
   const names = Array.from({ length: count }, (_, at) =>
@@ -96,7 +96,7 @@ const saysIn = (lang: string, uses: readonly AxisUse[], actOf: (use: AxisUse) =>
   uses.some((use) => use.feed.lang === lang && actOf(use).is !== "leave");
 
 /** Whether there are names for a place behind so many axes. */
-const saysBehind = (said: readonly (Names | undefined)[], count: number): boolean =>
+const saysBehind = (said: readonly (SaidNames | undefined)[], count: number): boolean =>
   said.length > count && said.slice(count).some((names) => names && !names.areBlank);
 
 /** An axis of the product's own; one of the platform's, where axes have rows of their own. */
@@ -113,7 +113,7 @@ function axisNamed({ store, record, hasRows, refuse }: RecordPlace, main: string
 function nameOtherwise(
   { store, hasRows }: RecordPlace,
   record: HeldRecord,
-  said: Names | undefined,
+  said: SaidNames | undefined,
   main: string,
 ): void {
   if (hasRows(record.kind)) return;
@@ -155,7 +155,7 @@ function sayValues(place: RecordPlace, uses: readonly AxisUse[], actOf: (use: Ax
 function valueWithRow(place: RecordPlace, axis: HeldRecord, main: string, name: string): HeldRecord {
   const known = place.store.childrenOf(axis).find((value) => nameIn(value, main) === name);
   if (!known) place.refuse(`there is no value "${name}"`);
-  return known ?? valueCalled(place, axis, undefined, new Names(main, name));
+  return known ?? valueCalled(place, axis, undefined, new SaidNames(main, name));
 }
 
 /**
@@ -168,7 +168,7 @@ function valueCalled(
   { store }: RecordPlace,
   axis: HeldRecord,
   like: HeldRecord | undefined,
-  said: Names | undefined,
+  said: SaidNames | undefined,
 ): HeldRecord {
   const names = like ? overlaid(like, said) : said;
   if (like && isCalled(like, names)) return like;
@@ -190,7 +190,8 @@ export function renameValues(
   const values = recordsIn(record.fields, "values").map((value) => {
     if (!texts.has(value)) return value;
     const { owner, container } = value;
-    if (owner && owner === container) return valueCalled(place, owner, value, new Names(field, texts.get(value) ?? ""));
+    if (owner && owner === container)
+      return valueCalled(place, owner, value, new SaidNames(field, texts.get(value) ?? ""));
     store.set(value, field, texts.get(value));
     return value;
   });

@@ -9,7 +9,7 @@ export const isName = (field: string): boolean => field.startsWith("name@");
 export const nameIn = ({ fields }: HeldRecord, field: string): string => textIn(fields, field) ?? "";
 
 /** Names by field: `name@en`. They are few, and made for every row: two lists are less than a map. */
-export class Names {
+export class SaidNames {
   #fields: string[];
   #names: string[];
 
@@ -58,15 +58,15 @@ export class Names {
 }
 
 /** Whether a record has exactly these names. @param names none, if undefined. */
-export const isCalled = (record: HeldRecord, names: Names | undefined): boolean =>
+export const isCalled = (record: HeldRecord, names: SaidNames | undefined): boolean =>
   names ? names.areOf(record) : !record.fields.some(isName);
 
 /** The names of a record, with others in the place of some of them. */
-export function overlaid({ fields }: HeldRecord, said: Names | undefined): Names | undefined {
-  let names: Names | undefined;
+export function overlaid({ fields }: HeldRecord, said: SaidNames | undefined): SaidNames | undefined {
+  let names: SaidNames | undefined;
   const put = (field: string, name: string): void => {
     if (names) names.set(field, name);
-    else names = new Names(field, name);
+    else names = new SaidNames(field, name);
   };
   fields.each((field) => isName(field) && put(field, textIn(fields, field) ?? ""));
   said?.each(put);

@@ -71,12 +71,12 @@ const together = (
     const asking = left === 0 ? uses : uses.filter((use) => actOf(use).is !== "leave");
     const selection = select(place);
     // Most entries name nothing.
-    if (isNaming) applyFound(place, { asking, actOf, first, selection }, apply);
+    if (isNaming) applyOnLookUp(place, { asking, actOf, first, selection }, apply);
     else apply(place, { asking, actOf, first, selection, now: atOnce(place) });
   };
 };
 
-function applyFound(
+function applyOnLookUp(
   place: RecordPlace,
   group: Omit<GroupActs, "now">,
   apply: (place: RecordPlace, group: GroupActs) => void,
