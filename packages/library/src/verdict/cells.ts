@@ -65,7 +65,9 @@ export function countCells(
       }
     }
   }
-  const [, arrived = 0, heldBack = 0, noPlace = 0, different = 0] = counts;
+  const countOf = (fate: Fate): number => counts[numbers[fate]]!;
+  const [arrived, noPlace, heldBack] = [countOf("arrived"), countOf("no place"), countOf("held back")];
+  const different = countOf("different");
   return { filled: arrived + different + heldBack + noPlace, arrived, noPlace, heldBack, different };
 }
 

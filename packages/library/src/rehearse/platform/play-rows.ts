@@ -296,14 +296,14 @@ export class BlockPlayer {
     const { cells } = played.row;
     const before = this.#lanes;
     if (layout.lanes.length === 0 && before.length === 0) return;
-    const lanes: (OpenLane | undefined)[] = layout.lanes.map(({ lane, uses }) => {
+    const lanes = layout.lanes.map(({ lane, uses }): OpenLane | undefined => {
       const open = before.length === 0 ? undefined : before.find((one) => one.lane === lane);
       if (open) return open;
       const owner = lane.of === "parent" ? this.#parent : (this.#child ?? (layout.child ? undefined : this.#parent));
       const isThere = uses.some(({ header }) => cells?.has(header));
       return owner && isThere ? { lane, owner, from: played, said: [] } : undefined;
     });
-    this.#lanes = lanes.includes(undefined) ? lanes.filter((one) => one !== undefined) : (lanes as OpenLane[]);
+    this.#lanes = lanes.filter((one) => one !== undefined);
   }
 
   #lane(played: PlayedRow, layout: PlayedLayout, { lane, owner, said }: OpenLane): void {
