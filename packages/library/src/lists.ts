@@ -5,6 +5,13 @@ export function pushAll<T>(list: T[], more: Iterable<T>): void {
   for (const one of more) list.push(one);
 }
 
+/** A list with one more, made where there is none. Most get no more than one: a list that begins with nothing has room for many. */
+export function added<T>(list: T[] | undefined, one: T): T[] {
+  if (!list) return [one];
+  list.push(one);
+  return list;
+}
+
 /** The numbers from 0 on, so many, that fit. */
 export function numbersWhere(count: number, fits: (number: number) => boolean): number[] {
   const numbers: number[] = [];

@@ -1,5 +1,7 @@
 /** The rows that each parent contains: ranges of one list, and beside them the parents whose rows have changed since. */
 
+import { added } from "../lists.js";
+
 /** More parents than this are not kept beside the list: it is cheaper to make the list again. */
 const mostChanged = 1_000;
 
@@ -79,10 +81,7 @@ export class ChildIndex {
     let found: number[] | undefined;
     for (let at = this.#endOf(parent - 1); at < end; at++) {
       const row = this.#rows[at]!;
-      if (!fits(row)) continue;
-      // Most have one; a list that is pushed into has room for many.
-      if (found) found.push(row);
-      else found = [row];
+      if (fits(row)) found = added(found, row);
     }
     return found;
   }

@@ -2,6 +2,7 @@
 
 import { isProblem } from "../../codecs/codec.js";
 import type { KindSpec } from "../../kind.js";
+import { added } from "../../lists.js";
 import type { Header } from "../../nominal.js";
 import type { IdentifiedBy } from "../../target/importing.js";
 import type { TargetFile } from "../../target/target.js";
@@ -116,10 +117,7 @@ function keyTexts(told: readonly Way[], cell: (header: Header) => string): reado
   for (const { field, use } of told) {
     const text = cell(use.header);
     const value = text === "" ? undefined : use.codec.parse(text);
-    if (typeof value !== "string") continue;
-    // Most have one; a list that is pushed into has room for many.
-    if (texts) texts.push([field, value]);
-    else texts = [[field, value]];
+    if (typeof value === "string") texts = added<WordOf>(texts, [field, value]);
   }
   return texts ?? [];
 }

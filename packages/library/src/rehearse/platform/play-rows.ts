@@ -235,7 +235,7 @@ export class BlockPlayer {
     container: HeldRecord | undefined,
   ): HeldRecord {
     const { store } = this.plan;
-    const record = store.create(kind.name, { container, key: words.find(([field]) => field === "key")?.[1] });
+    const record = store.create(kind.name, { container, key: words.findLast(([field]) => field === "key")?.[1] });
     for (const [field, word] of words) store.set(record, field, word);
     played.made = played.made.length === 0 ? alone(record) : [...played.made, record];
     return record;

@@ -6,6 +6,7 @@
 import type { CellValue } from "../../../codecs/codec.js";
 import { entryKeyOf, fieldOf, type KindSpec } from "../../../kind.js";
 import type { Layout } from "../../../layout/layout.js";
+import { added } from "../../../lists.js";
 import type { Use } from "../columns.js";
 import { otherwiseOf, type Named } from "../names.js";
 import { heldCell, sameEntry, sameValue, valueIn, type EntryCells, type HeldEntry } from "../held-record.js";
@@ -204,11 +205,7 @@ function selectedOf(
   isOther: (entry: HeldEntry) => boolean,
 ): readonly HeldEntry[] {
   let selected: HeldEntry[] | undefined;
-  for (const entry of all) {
-    if (!isSelected(entry) || isOther(entry)) continue;
-    if (selected) selected.push(entry);
-    else selected = [entry];
-  }
+  for (const entry of all) if (isSelected(entry) && !isOther(entry)) selected = added(selected, entry);
   return selected ?? noEntries;
 }
 
