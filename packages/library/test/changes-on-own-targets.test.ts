@@ -24,14 +24,21 @@ const source = {
 };
 const held = "P,C,T,S,W,E\na,A1,Hive,hive,Oak,5\na,A2,Hive,hive,Elm,6\nb,B1,Veil,veil,Oak,7\n";
 
-/** @param more the words of its file besides the layout. */
-async function opened(more: object, importer: object = {}, own = source, there = held): Promise<OpenedTarget> {
+/** @param more the words of its file besides the layout. @param price how its last column is bound. */
+async function opened(
+  more: object,
+  importer: object = {},
+  own = source,
+  there = held,
+  price: object | string = "variant.prices(price).amount",
+): Promise<OpenedTarget> {
   const target = {
     target: "made-up",
     version: 1,
     languages: ["en"],
     endpoints: { pictures: "/p", upload: "/in/{name}", catalogue: "/all" },
     importer,
+    settings: { rate: { choices: ["7.5", "8"], preset: "7.5" } },
     files: {
       goods: {
         layout: {
@@ -43,7 +50,7 @@ async function opened(more: object, importer: object = {}, own = source, there =
             T: "product.name@en",
             S: "product.slug@en",
             W: { axis: "Wood", holds: "value" },
-            E: "variant.prices(price).amount",
+            E: price,
           },
         },
         ...more,
@@ -89,6 +96,29 @@ test("a column that the file must have comes with its key, and with what has to 
   const files = await built(await opened({ "must have": ["E"], columns: { E: { "together with": "W" } } }));
   const [text = ""] = Object.values(files);
   assert.match(text, /^P,(C,)?T,S,W,E\n/);
+});
+
+test("what a blank cell comes to is not said, where its column would refuse it or the account has it inherit", async () => {
+  const priced = "Key,No,Name,Slug,Wood,Price\na,A1,Hive,hive,Oak,\na,A2,Hive,hive,Elm,25\nb,B1,Veil,veil,Oak,30\n";
+  const there = 'P,C,T,S,W,E\na,A1,Hive,hive,Oak,"7,50"\na,A2,Hive,hive,Elm,"21,00"\nb,B1,Veil,veil,Oak,"30,00"\n';
+  const price = { field: "variant.prices(price).amount", as: { decimal: ",", places: 2 } };
+  const cellOf = async (rule: object): Promise<string | undefined> => {
+    const file = { "must have": ["C", "W", "E"], columns: { E: rule } };
+    const opening = opened(file, { "children not named": "deleted" }, { ...source, text: priced }, there, price);
+    const { "01-goods-changes.csv": text = "" } = await built(await opening);
+    assert.match(text, /^a,A2,Elm,"25,00"$/m);
+    return /^a,A1,Oak,(.*)$/m.exec(text)?.[1];
+  };
+  assert.equal(await cellOf({ from: "20", "starts as": "7.5" }), "");
+  assert.equal(await cellOf({ blank: "inherit", inherits: "rate" }), "");
+  assert.equal(await cellOf({ from: "5", "starts as": "7.5" }), '"7,50"');
+});
+
+test("a start that its column refuses is refused where blank cells are refused too", async () => {
+  const openingWith = (rule: object) => opened({ columns: { E: { blank: "refuse", "starts as": "7", ...rule } } });
+  await openingWith({ from: "5" });
+  for (const rule of [{ from: "20" }, { to: "6" }, { only: "[A-Z]+" }])
+    await assert.rejects(openingWith(rule), /the column refuses/);
 });
 
 test("a comparison states entries by themselves, who changed them, and where yours come from", async () => {

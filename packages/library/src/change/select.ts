@@ -6,9 +6,11 @@
 import { entryOf } from "../checked.js";
 import { writesParentsOnly } from "../build/write-file.js";
 import { madeTogether } from "../layout/cells.js";
-import type { Lane, Layout } from "../layout/layout.js";
+import type { Column, Lane, Layout } from "../layout/layout.js";
 import { writtenHeaders } from "../layout/write/rows.js";
 import type { PlannedBlock, PlannedFile, UploadStep } from "../plan/plan.js";
+import type { ColumnRule } from "../target/schema.js";
+import { refusesItsStart, startAsCell } from "../target/starts.js";
 import type { Target, TargetFile } from "../target/target.js";
 import type { IsAffected } from "./change-steps.js";
 import { comparedRows, type RecordRows, type RowChange } from "./rows.js";
@@ -114,14 +116,17 @@ class BlockForm {
   readonly #hasLists: boolean;
   /** The same of any list, of what lies in a record too. */
   readonly #hasAnyLists: boolean;
+  /** By column: the cell that need not be said, as a blank one comes to the same; or cannot be, as the column refuses it. */
+  readonly #asStarts: ReadonlyMap<string, string>;
 
   constructor(
     readonly file: TargetFile,
     readonly layout: Layout,
     headers: readonly string[],
   ) {
-    const telling = new Set([...layout.telling, ...file.mustHave, ...file.entryKey]);
-    this.#others = headers.flatMap((header, at) => (telling.has(header) ? [] : [[header, at] as const]));
+    const keys = new Set([...layout.telling, ...file.entryKey]);
+    const telling = new Set([...keys, ...file.mustHave]);
+    this.#others = headers.flatMap((header, at) => (keys.has(header) ? [] : [[header, at] as const]));
     const written = new Set(
       layout.columns.flatMap(({ header, scope }) =>
         headers.includes(header) && scope.is === "lane" ? [scope.lane] : [],
@@ -134,6 +139,12 @@ class BlockForm {
       layout.shape.child && !layout.languages
         ? layout.columns.flatMap(({ header, scope }) => (scope.is === "parent" && !telling.has(header) ? [header] : []))
         : [],
+    );
+    this.#asStarts = new Map(
+      layout.columns.flatMap((column) => {
+        const start = cellBetterBlank(column, file.rules.get(column.header));
+        return start === undefined ? [] : [[column.header, start] as const];
+      }),
     );
     this.#hasParents = layout.columns.some(
       ({ header, scope }) => scope.is === "parent" && headers.includes(header) && !telling.has(header),
@@ -174,8 +185,9 @@ class BlockForm {
   leftBlank({ isNew, asBefore, changed, cells }: RowChange): ReadonlySet<string> {
     const stays = this.#others.filter(([header, at]) => {
       const rule = this.file.rules.get(header);
-      // What the account has a record inherit need not be said.
-      if (rule?.blank === "inherit") return cells[at] === rule["starts as"];
+      const asStart = this.#asStarts.get(header);
+      if (asStart !== undefined && asStart === cells[at]) return !isNew || !rule?.required;
+      if (rule?.blank === "inherit" || this.file.mustHave.includes(header)) return false;
       // A row of a new record fills what new records need.
       const isThere = isNew ? asBefore.has(header) && !rule?.required : !changed.has(header);
       return isThere && (rule?.blank === "leave" || rule?.blank === "generate");
@@ -188,6 +200,12 @@ class BlockForm {
       for (const part of madeTogether(steps, header)) left.delete(part);
     return left;
   }
+}
+
+/** The cell that says what a record has anyway where it is blank: what the account has it inherit, or a start that the column refuses. */
+function cellBetterBlank(column: Column, rule: ColumnRule | undefined): string | undefined {
+  const isBetterBlank = rule?.blank === "inherit" || (rule?.blank === "clear" && refusesItsStart(column, rule));
+  return rule && isBetterBlank ? startAsCell(column, rule) : undefined;
 }
 
 /** Whether what stands in a lane is put in row by row, each for itself: by a key, or as a record that is added. */

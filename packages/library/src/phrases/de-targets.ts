@@ -41,6 +41,8 @@ export const targetPhrasesDe = {
   'a product has no text field "{0}"': "ein Produkt hat kein Textfeld „{0}“",
   "{0}: names that are created, or in a list, are not looked up":
     "{0}: Namen, die angelegt werden oder in einer Liste stehen, werden nicht nachgeschlagen",
+  '{0}: the column refuses "{1}", and blank cells too':
+    "{0}: die Spalte nimmt „{1}“ nicht an, und leere Zellen auch nicht",
   '{0}: "{1}" means nothing without "{2}"': "{0}: „{1}“ bedeutet nichts ohne „{2}“",
   '{0}: "{1}" is not for such a column': "{0}: „{1}“ ist nicht für eine solche Spalte",
   "at most {0} characters": "höchstens {0} Zeichen",

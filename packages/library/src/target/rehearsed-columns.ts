@@ -11,6 +11,7 @@ import { specsNamed } from "../layout/specs-named.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 import { namesIn, type NamesUsually } from "./names.js";
 import type { ColumnRule, GivenColumnRule } from "./schema.js";
+import { refusesItsStart } from "./starts.js";
 
 /** A word of a column that no stage would carry; without a word, the column itself. */
 export interface RefusedWord {
@@ -80,6 +81,8 @@ export function* refusedSettings(
       word: rule.inherits === undefined ? "starts as" : "inherits",
       problem: phrase("{0}: {1}", header, problem),
     };
+  else if (start !== undefined && rule.blank === "refuse" && refusesItsStart(column, rule))
+    yield { word: "starts as", problem: phrase('{0}: the column refuses "{1}", and blank cells too', header, start) };
   if (rule.blank === "inherit" && rule.inherits === undefined)
     yield {
       word: "blank",

@@ -32,7 +32,7 @@ export const ruleSections: readonly ReferenceSection[] = [
       ),
       entry(
         "starts as",
-        "The value of a new record with a blank cell. Where blank clears, a known record goes back to it.",
+        "The value of a new record with a blank cell. Where blank clears, a known record goes back to it. A start that the column itself refuses stays unsaid in changes, and cannot be with `blank: refuse`.",
         rule("Price: { starts as: '0' }"),
       ),
       entry("fixed", "Set only at creation.", ofShelves("Title: { fixed: true }")),
