@@ -61,6 +61,7 @@ await build({
   input: "dist/src/bin.js",
   platform: "node",
   external: (id) => id.startsWith("node:") || apart.some((name) => id === name || id.startsWith(`${name}/`)),
-  output: { dir: "dist/command", format: "esm", cleanDir: true },
+  // A tenth of the text is comments: each command would read them.
+  output: { dir: "dist/command", format: "esm", cleanDir: true, comments: false },
   plugins: [buildId, notices],
 });

@@ -28,4 +28,14 @@ export class TargetsRead {
     this.#column?.each(row, this.#see);
     return this.count;
   }
+
+  /** The keys of what was read last, as one text. @param table of what the field refers to. @returns undefined where there is nothing. */
+  keysIn(table: ReadonlyTable): string | undefined {
+    const { targets, count } = this;
+    if (count === 0) return undefined;
+    return targets
+      .slice(0, count)
+      .map((row) => table.key(row))
+      .join(", ");
+  }
 }

@@ -21,6 +21,8 @@ export const checkVariantValues: Check = ({ catalogue, findings }) => {
   // One list for all variants: there are many.
   const held: number[] = [];
   const places: number[] = [];
+  /** By value, as they are asked for: many products lack combinations of the same few. */
+  const names: string[] = [];
   const valuesColumn = variants.references.get("values");
   const { target } = catalogue.pool;
   const hold = (reference: number): void => {
@@ -96,7 +98,7 @@ export const checkVariantValues: Check = ({ catalogue, findings }) => {
   }
 
   function nameOf(value: Row<"value">): string {
-    return valueName(catalogue, value);
+    return (names[value] ??= valueName(catalogue, value));
   }
 };
 

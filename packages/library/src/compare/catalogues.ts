@@ -162,8 +162,8 @@ class CatalogueComparison {
         const isAsMany = targets.read(pairs.own.get(at)) === others.read(pairs.other.get(at));
         if (isAsMany && this.#leadAlike(to, targets, others)) continue;
         this.#note(own, name, pairs.at(at), {
-          value: keysOf(this.#matched.own, to, targets),
-          there: keysOf(this.#matched.other, to, others),
+          value: targets.keysIn(this.#matched.own.table(to)),
+          there: others.keysIn(this.#matched.other.table(to)),
         });
       }
     }
@@ -217,16 +217,17 @@ class CatalogueComparison {
     const matched = new RowPairs();
     const records = new RowPairs();
     for (let at = 0; at < pairs.size; at++) {
-      const record = pairs.at(at);
-      if (own.countChildren(record.own) === 0 && other.countChildren(record.other) === 0) continue;
-      const [entries, others] = [own.childrenOf(record.own), other.childrenOf(record.other)];
+      const [row, there] = [pairs.own.get(at), pairs.other.get(at)];
+      if (own.countChildren(row) === 0 && other.countChildren(there) === 0) continue;
+      const [entries, others] = [own.childrenOf(row), other.childrenOf(there)];
       if (areAlike(entries, others, texts, textsOfOther)) {
         for (let nth = 0; nth < entries.length; nth++) {
           matched.push(entries[nth]!, others[nth]!);
-          records.push(record.own, record.other);
+          records.push(row, there);
         }
         continue;
       }
+      const record = pairs.at(at);
       const paired = pairEntries(entries, others, texts.whole, textsOfOther.whole);
       for (const pair of paired.pairs) {
         matched.push(pair.own, pair.other);
@@ -288,13 +289,5 @@ class CatalogueComparison {
 
 /** A difference of the record itself. */
 const noEntry = { entries: undefined, ownEntry: none, otherEntry: none } as const;
-
-const keysOf = (catalogue: ResolvedCatalogue, kind: string, { targets, count }: TargetsRead): string | undefined =>
-  count === 0
-    ? undefined
-    : targets
-        .slice(0, count)
-        .map((row) => catalogue.table(kind).key(row))
-        .join(", ");
 
 const shown = (cell: Cell): string | undefined => cell ?? undefined;

@@ -51,7 +51,7 @@ function movedIn(matched: Correspondence, kind: KindSpec, feed: ListFeed): Catal
   const found: CatalogueDifference[] = [];
   for (let row = 0; row < own.table(kind.name).size; row++) {
     const there = matched.otherOf(kind.name, row);
-    if (there === none) continue;
+    if (there === none || ownTable.countChildren(row) < 2) continue;
     const [a, b] = [inOwn.all(row), inOther.all(there)];
     if (a.length < 2 || a.length !== b.length) continue;
     const isInOrder = a.every((entry, at) => textOf(entry) === textOfOther(b[at]!));

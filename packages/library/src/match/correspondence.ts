@@ -9,6 +9,7 @@ import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { withinOf, type KindSpec } from "../kind.js";
 import type { Key } from "../nominal.js";
 import { identityKind, type Identity } from "./identities.js";
+import { RowsByText, type Candidates } from "./rows-by-text.js";
 
 export const none = -1;
 
@@ -91,7 +92,7 @@ class RecordPairs implements Correspondence {
   }
 
   isUnclear(kind: string, row: number): boolean {
-    return this.#unclear.has(`${kind} ${row}`);
+    return this.#unclear.size > 0 && this.#unclear.has(`${kind} ${row}`);
   }
 
   join(kind: string, row: number, other: number, by: MatchedBy): void {
@@ -146,7 +147,21 @@ class KindMatch {
   run(): void {
     if (this.#own.size === 0 || this.#other.size === 0) return;
     this.#answered();
-    for (const identity of this.input.identitiesOf(this.kind.name)) this.#byTexts(identity);
+    for (const identity of this.input.identitiesOf(this.kind.name)) {
+      if (!this.#isAnyOpen()) return;
+      this.#byTexts(identity);
+    }
+  }
+
+  /** Whether a record is neither joined nor left open: most catalogues need one identity. */
+  #isAnyOpen(): boolean {
+    for (let row = 0; row < this.#own.size; row++) if (this.#isToJoin(row)) return true;
+    return false;
+  }
+
+  #isToJoin(row: number): boolean {
+    const { name } = this.kind;
+    return this.found.otherOf(name, row) === none && !this.found.isUnclear(name, row);
   }
 
   /** What the ledger knows, then what a person has said. */
@@ -155,7 +170,7 @@ class KindMatch {
     const { name } = this.kind;
     if (idOf && this.#other.texts.has("id")) {
       const ids = this.#index((row) => [this.#other.text("id", row) ?? ""]);
-      this.#claim("ledger", (row) => ids.get(idOf(name, this.#own.key(row)) ?? "") ?? noRows);
+      this.#claim("ledger", (row) => ids.of(idOf(name, this.#own.key(row)) ?? "") ?? noRows);
     }
     const same = new Map<number, number[]>();
     for (const { kind, own, other, reply } of answers) {
@@ -184,10 +199,10 @@ class KindMatch {
       const within = containerOf?.own(row);
       if (within === undefined && containerOf) return noRows;
       const texts = ownTexts(row);
-      if (texts.length === 1) return index.get(placed(texts[0]!, within)) ?? noRows;
-      const [first = noRows, ...more] = texts.flatMap((text) => {
-        const rows = index.get(placed(text, within));
-        return rows ? [rows] : [];
+      if (texts.length === 1) return index.of(placed(texts[0]!, within)) ?? noRows;
+      const [first = noRows, ...more] = texts.flatMap((text): Candidates[] => {
+        const rows = index.of(placed(text, within));
+        return rows === undefined ? [] : [rows];
       });
       if (more.length === 0) return first;
       return [...new Set([first, ...more].flat())];
@@ -195,12 +210,12 @@ class KindMatch {
   }
 
   /** The records of the other catalogue that may still be one of these, by their texts. */
-  #index(textsOf: (row: number) => readonly string[]): Map<string, number[]> {
-    const index = new Map<string, number[]>();
+  #index(textsOf: (row: number) => readonly string[]): RowsByText {
+    const index = new RowsByText();
     for (let row = 0; row < this.#other.size; row++) {
       if (!this.#isOpen(row)) continue;
       const texts = textsOf(row);
-      for (const text of texts.length < 2 ? texts : new Set(texts)) if (text !== "") addTo(index, text, row);
+      for (const text of texts.length < 2 ? texts : new Set(texts)) if (text !== "") index.add(text, row);
     }
     return index;
   }
@@ -232,25 +247,29 @@ class KindMatch {
    *
    * @param candidatesOf records that may each be the same ones give the same array: many of one name are one open question.
    */
-  #claim(by: MatchedBy, candidatesOf: (row: number) => readonly number[]): void {
+  #claim(by: MatchedBy, candidatesOf: (row: number) => Candidates): void {
     const { name } = this.kind;
     // By record of the other catalogue the first that claims it; further ones are few.
     const first = new Int32Array(this.#other.size).fill(none);
     const further = new Map<number, number[]>();
     const claimed = new Int32Array(this.#own.size).fill(none);
     const open = new Map<readonly number[], number[]>();
+    const take = (row: number, other: number): void => {
+      claimed[row] = other;
+      if (first[other] === none) first[other] = row;
+      else addTo(further, other, row);
+    };
     for (let row = 0; row < this.#own.size; row++) {
-      if (this.found.otherOf(name, row) !== none || this.found.isUnclear(name, row)) continue;
+      if (!this.#isToJoin(row)) continue;
       const not = this.#not.get(row);
       const all = candidatesOf(row);
-      const others = not ? all.filter((other) => !not.has(other)) : all;
-      const [other] = others;
-      if (others.length > 1) addTo(open, others, row);
-      else if (other !== undefined) {
-        claimed[row] = other;
-        if (first[other] === none) first[other] = row;
-        else addTo(further, other, row);
+      if (typeof all === "number") {
+        if (!not?.has(all)) take(row, all);
+        continue;
       }
+      const others = not ? all.filter((other) => !not.has(other)) : all;
+      if (others.length > 1) addTo(open, others, row);
+      else if (others.length === 1) take(row, others[0]!);
     }
     for (const [others, own] of open) this.found.leaveOpen({ kind: name, own, others, by });
     for (let row = 0; row < claimed.length; row++) {
@@ -268,7 +287,7 @@ class KindMatch {
   }
 }
 
-const noRows: readonly number[] = [];
+const noRows: Candidates = [];
 
 function addTo<K>(lists: Map<K, number[]>, key: K, row: number): void {
   const known = lists.get(key);
