@@ -3,6 +3,7 @@
 import assert from "node:assert/strict";
 import { test } from "node:test";
 import { build, valueOf } from "#src/index.js";
+import { SimulatedPlatform } from "#src/rehearse/platform/platform.js";
 import { memoryFolder } from "#src/web/index.js";
 import { openSmall } from "./small-project.js";
 
@@ -58,6 +59,33 @@ test("lines are those of the file that is written, also where a cell has several
   const built = await build(target, { sink });
   assert.ok(built.ok, JSON.stringify(built.findings.list()));
   assert.equal(await files.get("02-shots.csv")!.text(), "Row,File\r\n2,a.png\r\n4,b.png\r\n4,c.png\r\n");
+});
+
+test("no row can name a line of a file that is refused as a whole, nor one of the file before it", async () => {
+  const { target, project } = valueOf(
+    await opened(({ files }) =>
+      Object.assign(files["goods"]!, {
+        importer: { "refusal costs": "file" },
+        columns: { Name: { "characters at most": 9 } },
+      }),
+    ),
+  );
+  const platform = new SimulatedPlatform(target, project.kinds);
+  platform.addPictures(["a.png"]);
+  const play = async (name: "goods" | "shots", text: string): Promise<string> => {
+    const mode = name === "goods" ? "create" : "update";
+    const played = await platform.play(target.files.get(name)!, `${name}.csv`, new Blob([text]).stream(), mode);
+    return played.rows.map(({ outcome }) => outcome).join(" ");
+  };
+  const shot = "Row,File\n2,a.png\n";
+  assert.equal(await play("goods", "Key,Name\na,Jar\nb,Bowl\n"), "created created");
+  assert.equal(await play("shots", shot), "created");
+  assert.equal(await play("goods", "Key,Name\nb,Bowl\nc,A long name\n"), "refused refused");
+  assert.equal(await play("shots", shot), "refused");
+  assert.equal(await play("goods", "Key,Name\nb,Bowl\n"), "unchanged");
+  // Line 2 is b now.
+  assert.equal(await play("shots", shot), "created");
+  assert.equal(await play("shots", shot), "unchanged");
 });
 
 const refused: readonly (readonly [string, RegExp, (said: Said) => void])[] = [

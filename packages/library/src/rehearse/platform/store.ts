@@ -186,7 +186,7 @@ export class PlatformStore {
     this.#bring(record);
     if (container) this.contain(record, container);
     if (key !== undefined) this.set(record, "key", key);
-    if (!owner) this.set(record, "id", this.giveId(kind, key ?? "", this.#count), true);
+    if (!owner) this.set(record, "id", this.giveId(kind, key ?? "", this.#count));
     return record;
   }
 
