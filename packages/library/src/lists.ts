@@ -12,6 +12,13 @@ export function added<T>(list: T[] | undefined, one: T): T[] {
   return list;
 }
 
+/** Each once, in the order in which they came. Most lists are short and have nothing twice: they are given back as they are. */
+export function eachOnce<T>(list: readonly T[]): readonly T[] {
+  const isShort = list.length <= 16;
+  if (isShort && list.every((one, at) => list.indexOf(one) === at)) return list;
+  return [...new Set(list)];
+}
+
 /** The numbers from 0 on, so many, that fit. */
 export function numbersWhere(count: number, fits: (number: number) => boolean): number[] {
   const numbers: number[] = [];

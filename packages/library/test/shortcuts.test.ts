@@ -9,6 +9,8 @@ import { remembered } from "#src/codecs/remembered.js";
 import { dateCodec, decimalCodec } from "#src/codecs/scalars.js";
 import { pairEntries } from "#src/compare/entries.js";
 import { lineEndsIn } from "#src/formats/line-ends.js";
+import { eachOnce } from "#src/lists.js";
+import { RowsByText } from "#src/match/rows-by-text.js";
 
 const codecs: readonly Codec[] = [
   decimalCodec({ point: ",", places: 2 }),
@@ -74,6 +76,36 @@ test("line ends are counted wherever they stand", () => {
   fc.assert(
     fc.property(fc.array(fc.stringMatching(/^[a\n]{0,5}$/)), (cells) => {
       assert.equal(lineEndsIn(cells), cells.join("").split("\n").length - 1);
+    }),
+  );
+});
+
+test("what is twice in a list goes from short and from long ones, and the order stays", () => {
+  const numbers = fc.oneof(
+    fc.array(fc.nat(9), { maxLength: 16 }),
+    fc.array(fc.nat(40), { minLength: 17, maxLength: 60 }),
+  );
+  fc.assert(
+    fc.property(numbers, (list) => {
+      const given = [...list];
+      assert.deepEqual(eachOnce(list), [...new Set(given)]);
+      assert.deepEqual(list, given);
+    }),
+  );
+});
+
+test("a text gives the rows that it was added with, be they one or many", () => {
+  const added = fc.array(fc.tuple(fc.constantFrom("", "a", "b", "c"), fc.nat(50)), { maxLength: 12 });
+  fc.assert(
+    fc.property(added, (pairs) => {
+      const rows = new RowsByText();
+      for (const [text, row] of pairs) rows.add(text, row);
+      for (const text of ["", "a", "b", "c", "d"]) {
+        const own = pairs.flatMap(([one, row]) => (one === text ? [row] : []));
+        assert.deepEqual([rows.of(text) ?? []].flat(), own);
+        // Records that may be the same ones are known by their list.
+        if (own.length > 1) assert.equal(rows.of(text), rows.of(text));
+      }
     }),
   );
 });

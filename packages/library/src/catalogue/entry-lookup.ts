@@ -46,10 +46,12 @@ export function entryLookup(
   const texts = others.filter((name) => !isReference(name)).flatMap((name) => entries.texts.get(name) ?? []);
   const references = others.filter(isReference).flatMap((name) => entries.references.get(name) ?? []);
   const has = (entry: number): boolean => {
-    for (const { column, value } of wanted) if (column.get(entry) !== value) return false;
-    for (const { field, column } of named) if (!isNamed(field, column.first(entry))) return false;
-    for (const column of texts) if (column.get(entry) !== undefined) return false;
-    for (const column of references) if (column.first(entry) >= 0) return false;
+    // By place: it is asked of every entry again and again, and an iterator would be made each time.
+    for (let at = 0; at < wanted.length; at++) if (wanted[at]!.column.get(entry) !== wanted[at]!.value) return false;
+    for (let at = 0; at < named.length; at++)
+      if (!isNamed(named[at]!.field, named[at]!.column.first(entry))) return false;
+    for (let at = 0; at < texts.length; at++) if (texts[at]!.get(entry) !== undefined) return false;
+    for (let at = 0; at < references.length; at++) if (references[at]!.first(entry) >= 0) return false;
     return true;
   };
   return {

@@ -5,6 +5,7 @@
  */
 
 import { present } from "../../checked.js";
+import { eachOnce } from "../../lists.js";
 import type { Header, Lang } from "../../nominal.js";
 import { noReference } from "../../catalogue/reference-pool.js";
 import type { ReferenceColumn } from "../../catalogue/reference-column.js";
@@ -49,11 +50,13 @@ export class AxisFill {
   /** Columns of axes' names, of values by number, of values by header; those in the leading language before the others. */
   readonly #names: readonly AxisColumn[];
   readonly #values: readonly AxisColumn[];
+  /** Whether values are named in several languages. */
+  readonly #isNamedAgain: boolean;
   readonly #axesColumn: ReferenceColumn | undefined;
   readonly #valuesColumn: ReferenceColumn | undefined;
   /** The references of the axes of the product whose rows are being read, by number from 1. */
   byNumber: readonly (number | undefined)[] = [];
-  #axes: number[] = [];
+  #axes: readonly number[] = [];
   /** The list that was parsed last. */
   #list: { readonly cell: string; readonly codec: Codec; readonly value: CellValue | Problem } | undefined;
 
@@ -78,6 +81,7 @@ export class AxisFill {
     const isName = ({ target }: AxisColumn) => target.is === "axis" && target.holds === "name";
     this.#names = leadersFirst(all.filter(isName));
     this.#values = leadersFirst(all.filter((column) => !isName(column)));
+    this.#isNamedAgain = this.#values.some(({ target }) => !target.leads);
     this.#axesColumn = all.length > 0 ? parents.referenceColumn("axes") : undefined;
     this.#valuesColumn = all.length > 0 ? children?.referenceColumn("values") : undefined;
   }
@@ -108,14 +112,14 @@ export class AxisFill {
       }
     }
     const named = byNumber.filter((axis) => axis !== undefined);
-    this.#axes = [...new Set([...named, ...this.#axes])];
+    this.#axes = eachOnce([...named, ...this.#axes]);
     if (this.#axes.length > 0) this.#axesColumn.set(parent, this.#axes);
   }
 
   child(child: number, row: BlockRow, parent: number): void {
     if (!this.#valuesColumn) return;
-    /** By the axis: its number, or its name. */
-    const byAxis = new Map<number | string, number>();
+    /** By the axis, its number or its name, where other columns name it in other languages. */
+    const byAxis = this.#isNamedAgain ? new Map<number | string, number>() : undefined;
     const values: number[] = [];
     const known = this.context.merging ? this.#valuesColumn.get(child) : none;
     for (const column of this.#values) {
@@ -124,14 +128,14 @@ export class AxisFill {
       const { target } = column;
       const knownValue = known.length > 0 ? this.#valueOn(known, target, column, row) : undefined;
       if (knownValue !== undefined) this.#agree(knownValue, column, cell, child, row);
-      else if (!target.leads) this.#nameIn(byAxis.get(axisOf(target)), target.lang, cell, column, row);
+      else if (!target.leads) this.#nameIn(byAxis?.get(axisOf(target)), target.lang, cell, column, row);
       else {
         const axis =
           target.is === "axis" ? this.byNumber[target.number] : this.#namedAxis(column, target.axis, parent, row);
         if (axis === undefined) this.#noAxis(column, target.is === "axis" ? target.number : 0, cell, child, row);
         else {
           const value = this.#intern(column.valueSpec, axis, cell, row);
-          byAxis.set(axisOf(target), value);
+          byAxis?.set(axisOf(target), value);
           values.push(value);
           markCell(row, column.index, cellMark.taken);
         }

@@ -7,6 +7,7 @@ import { Catalogue, referenceFields, type ResolvedCatalogue } from "../../catalo
 import { keyWithin } from "../../catalogue/made-key.js";
 import type { Table } from "../../catalogue/table.js";
 import type { KindSpec } from "../../kind.js";
+import { eachOnce } from "../../lists.js";
 import { containersFirst } from "../../match/correspondence.js";
 import { GatheredTexts } from "./gathered-texts.js";
 import type { PlatformState } from "./state.js";
@@ -249,7 +250,7 @@ class CatalogueMaker {
     if (records.length === 0) return;
     const met = { sheet: 0, line: table.line(row) };
     const numbers = records.map((record) => pool.toRow(record.kind, this.#shownRow(record), met));
-    table.referenceColumn(field).set(row, numbers.length > 1 ? [...new Set(numbers)] : numbers);
+    table.referenceColumn(field).set(row, eachOnce(numbers));
   }
 }
 

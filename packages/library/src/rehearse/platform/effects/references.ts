@@ -2,6 +2,7 @@
 
 import { nameField } from "../../../field-name.js";
 import { present } from "../../../checked.js";
+import { eachOnce } from "../../../lists.js";
 import type { CellValue } from "../../../codecs/codec.js";
 import { fieldOf } from "../../../kind.js";
 import type { PartsPlan } from "../../../layout/layout.js";
@@ -64,10 +65,8 @@ export const referenceEffects = each<UseOf<"reference">>((use, kind) => {
 });
 
 /** The records that were found, each once. */
-function distinct(found: readonly (HeldRecord | undefined)[]): readonly HeldRecord[] {
-  const all = found.filter((one) => one !== undefined);
-  return all.length < 2 ? all : [...new Set(all)];
-}
+const distinct = (found: readonly (HeldRecord | undefined)[]): readonly HeldRecord[] =>
+  eachOnce(found.filter((one) => one !== undefined));
 
 /** Records of the other kind that a field may lead to are kept in the field for them. */
 function setLinks(
@@ -83,7 +82,7 @@ function setLinks(
     (now?.refuse ?? refuse)(`${header}: never changes`);
   const isAdding = importing.lists === "add" && reference?.list === true && now !== undefined;
   const own = found.filter((one) => one.kind === reference?.to);
-  store.set(record, field, isAdding ? [...new Set([...before, ...own])] : own);
+  store.set(record, field, isAdding ? eachOnce([...before, ...own]) : own);
   if (reference?.otherwise !== undefined)
     store.set(
       record,
