@@ -5,6 +5,7 @@ import { phrase } from "../phrases/phrase.js";
 import type { DetachStep } from "../plan/plan.js";
 import type { Target, TargetFile } from "../target/target.js";
 import type { ChangeView } from "./views.js";
+import { added } from "../lists.js";
 
 const mostShown = 6;
 
@@ -46,7 +47,7 @@ function childrenThatMove(target: Target, from: ChangeView, to: ChangeView, kind
   const byOwner = new Map<number, number[]>();
   for (const row of rowsOnBoth(from, to, kind)) {
     const [before, after] = [then.parent(row), now.parent(row)];
-    if (before >= 0 && after >= 0 && before !== after) byOwner.set(before, [...(byOwner.get(before) ?? []), row]);
+    if (before >= 0 && after >= 0 && before !== after) byOwner.set(before, added(byOwner.get(before), row));
   }
   return [...byOwner].map(([owner, rows]): DetachStep => {
     const others = [...new Set(rows.map((row) => to.catalogue.table(of).key(now.parent(row))))];

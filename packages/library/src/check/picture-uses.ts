@@ -4,6 +4,7 @@ import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { splitTable } from "../field-name.js";
 import { finding } from "../findings/finding.js";
 import type { CheckContext, Check } from "./rule.js";
+import { added } from "../lists.js";
 
 const link = /^https?:\/\//i;
 const image = /\.(png|jpe?g|gif|webp|avif|svg|tiff?)([?#].*)?$/i;
@@ -75,7 +76,6 @@ const newUses = (): Uses => ({
 
 function ownersOfPlain(owners: ReadonlyMap<number, Uses>): ReadonlyMap<string, readonly number[]> {
   const byFile = new Map<string, number[]>();
-  for (const [owner, { plain }] of owners)
-    for (const file of plain) byFile.set(file, [...(byFile.get(file) ?? []), owner]);
+  for (const [owner, { plain }] of owners) for (const file of plain) byFile.set(file, added(byFile.get(file), owner));
   return byFile;
 }

@@ -4,6 +4,7 @@ import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { compareDecimals } from "../decimal.js";
 import { finding } from "../findings/finding.js";
 import type { CheckContext, Check } from "./rule.js";
+import { added } from "../lists.js";
 
 /** Fields of which the first must not be above the second. */
 const pairs = [
@@ -40,7 +41,7 @@ function reportOverlaps({ catalogue, findings }: CheckContext, prices: ReadonlyT
     const group = prices.references.get("customerGroup")?.first(row) ?? -1;
     const told = ["role", "currency", "from", "until", "hire"].map((field) => prices.text(field, row) ?? "");
     const key = [prices.parent(row), group, ...told].join("\u0000");
-    groups.set(key, [...(groups.get(key) ?? []), row]);
+    groups.set(key, added(groups.get(key), row));
   }
   const from = (row: number) => prices.text("quantityFrom", row) ?? "1";
   for (const rows of groups.values()) {

@@ -17,6 +17,7 @@ import { stepsNow, type Step, type UploadStep } from "../plan/plan.js";
 import type { Ledger } from "../ledger/ledger.js";
 import { withIds } from "../ledger/there.js";
 import type { TargetFile } from "../target/target.js";
+import { added } from "../lists.js";
 
 /** What reports and exports told. */
 export interface Collected {
@@ -75,8 +76,7 @@ export async function collectIds(given: CollectInput): Promise<Result<Collected>
     if (step.is !== "upload") continue;
     const file = entryOf(input.target.files, step.slot.file);
     taken.set(step, await collectStep(input, step, file, counts));
-    if (file.ids?.in === "export" && step.slot.mode === "create")
-      exported.set(file, [...(exported.get(file) ?? []), step]);
+    if (file.ids?.in === "export" && step.slot.mode === "create") exported.set(file, added(exported.get(file), step));
   }
   for (const [file, steps] of exported) await collectExport(input, file, steps, taken, counts);
   const hasFailed = findings.hasErrors;

@@ -6,6 +6,7 @@ import { entryOf, firstOf, present } from "../checked.js";
 import { finding, type Findings } from "../findings/finding.js";
 import type { Location } from "../location.js";
 import type { Lang } from "../nominal.js";
+import { added } from "../lists.js";
 
 /** An id, and where it stands. */
 export interface ToldId {
@@ -42,12 +43,12 @@ export function matchTold({ catalogue, told, kind, lang, ways, wanted, isOpen, f
     for (let row = 0; row < exported.size; row++) {
       const id = exported.text("id", row);
       const word = typeof id === "string" && isOpen(id) ? wordOf(told, exported, row) : undefined;
-      if (word !== undefined) names.set(word, [...(names.get(word) ?? []), row]);
+      if (word !== undefined) names.set(word, added(names.get(word), row));
     }
     const own = new Map<string, number[]>();
     for (const row of open) {
       const word = wordOf(catalogue, table, row);
-      if (word !== undefined) own.set(word, [...(own.get(word) ?? []), row]);
+      if (word !== undefined) own.set(word, added(own.get(word), row));
     }
     const left: number[] = [];
     for (const row of open) {

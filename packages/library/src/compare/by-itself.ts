@@ -6,6 +6,7 @@ import { shownKinds } from "../layout/shown-kinds.js";
 import type { ColumnRule } from "../target/schema.js";
 import type { Target } from "../target/target.js";
 import { staysWhereBlank } from "./unnamed-entries.js";
+import { added } from "../lists.js";
 
 interface OwnValue {
   readonly constants: Readonly<Record<string, string>>;
@@ -29,7 +30,7 @@ export function hasByItself({ files }: Target, kinds: Kinds): HasByItself {
         const own = ofRule(rules.get(column.header));
         if (!own) continue;
         for (const [name, constants] of fieldsOf(layout, column, kinds))
-          values.set(name, [...(values.get(name) ?? []), { ...own, constants }]);
+          values.set(name, added(values.get(name), { ...own, constants }));
       }
   return (table, field, textOf, there) =>
     (values.get(`${table}.${field}`) ?? []).some(

@@ -7,6 +7,7 @@ import { shownKinds } from "../layout/shown-kinds.js";
 import { specsNamed } from "../layout/specs-named.js";
 import { boundFields } from "../target/places.js";
 import type { Coverage } from "./coverage.js";
+import { added } from "../lists.js";
 
 /**
  * What an export tells, from the layouts that it is read with.
@@ -35,7 +36,7 @@ export function coverageOf(layouts: readonly Layout[], kinds: Kinds, isWhole = t
             const table = `${kind.name}.${feed.entries}`;
             for (const field of Object.keys(feed.constants)) fields.add(`${table}.${field}`);
             const told = entryTold(layout, column, feed, entryKeyOf(kinds.get(kind.entries[feed.entries] ?? "")));
-            if (told) columns.set(table, [...(columns.get(table) ?? []), told]);
+            if (told) columns.set(table, added(columns.get(table), told));
             if (entries.get(table) !== "all") entries.set(table, tellsAll(layout, column, kinds) ? "all" : "some");
           }
       }

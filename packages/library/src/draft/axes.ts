@@ -3,6 +3,7 @@
 import type { Lang } from "../nominal.js";
 import type { Looked } from "./looked.js";
 import type { ShapeGuess } from "./shape.js";
+import { added } from "../lists.js";
 
 /** `Feature 1`, `Feature 1 is`: columns in pairs, told apart by a number. */
 export interface NumberedAxis {
@@ -19,7 +20,7 @@ export function numberedAxes(looked: readonly Looked[], { shape, isMore }: Shape
     const isOther = one.meaning !== undefined && one.meaning.concept !== "axis";
     if (!match || isOther || one.profile.isPicture || one.profile.filled === 0) continue;
     const pattern = `${match[1]}{n}${match[3]}`;
-    patterns.set(pattern, [...(patterns.get(pattern) ?? []), one]);
+    patterns.set(pattern, added(patterns.get(pattern), one));
   }
   const isChildRow = (row: number) => shape.is !== "marked" || shape.marker.column.cells[row] === shape.child;
   for (const [pattern, names] of patterns)

@@ -2,7 +2,7 @@
 
 import { firstOf } from "../checked.js";
 import type { Looked } from "./looked.js";
-import { greatest } from "../lists.js";
+import { added, greatest } from "../lists.js";
 
 export type DraftedBinding = string | Readonly<Record<string, unknown>> | readonly DraftedBinding[];
 
@@ -57,7 +57,7 @@ export class Proposals {
   /** Of two columns for one field the one with the better evidence stays, or none. */
   settle(): void {
     const byField = new Map<string, Proposal[]>();
-    for (const one of this.#proposals.values()) byField.set(one.field, [...(byField.get(one.field) ?? []), one]);
+    for (const one of this.#proposals.values()) byField.set(one.field, added(byField.get(one.field), one));
     for (const [field, rivals] of byField) {
       if (rivals.length < 2) continue;
       const best = greatest(

@@ -3,7 +3,7 @@
 import type { Header, Lang } from "../nominal.js";
 import { firstOf, present } from "../checked.js";
 import { type XmlNode, textOf } from "../formats/xml-path.js";
-import { greatest } from "../lists.js";
+import { added, greatest } from "../lists.js";
 
 export interface SampleColumn {
   /** The header, or the path. */
@@ -194,7 +194,7 @@ function repeated(
   path: string,
 ): { readonly path: string; readonly nodes: readonly XmlNode[] } | undefined {
   const counts = new Map<string, XmlNode[]>();
-  for (const child of elements(root)) counts.set(child.name, [...(counts.get(child.name) ?? []), child]);
+  for (const child of elements(root)) counts.set(child.name, added(counts.get(child.name), child));
   const most = [...counts].reduce<[string, XmlNode[]] | undefined>(
     (best, one) => (one[1].length > (best?.[1].length ?? 1) ? one : best),
     undefined,

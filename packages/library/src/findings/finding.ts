@@ -59,6 +59,8 @@ export interface ReadonlyFindings {
 /** Keeps findings up to a limit a code, and counts what is beyond, so that hostile input cannot fill the memory. */
 export class Findings implements ReadonlyFindings {
   readonly #kept: Finding[] = [];
+  /** As they are listed, until one more comes. */
+  #listed: readonly Finding[] | undefined;
   readonly #keptOf = new Map<FindingCode, number>();
   /** By code: how many went over the limit. */
   readonly #beyond = new Map<FindingCode, number>();
@@ -75,6 +77,7 @@ export class Findings implements ReadonlyFindings {
 
   add(one: Finding): void {
     const { code, severity } = one;
+    this.#listed = undefined;
     const kept = this.#keptOf.get(code) ?? 0;
     if (kept >= this.mostPerCode) return this.#countBeyond(code, severity);
     if (severity === "error") this.#hasErrors = true;
@@ -90,6 +93,7 @@ export class Findings implements ReadonlyFindings {
   }
 
   #countBeyond(code: FindingCode, severity: Severity): void {
+    this.#listed = undefined;
     this.#beyond.set(code, (this.#beyond.get(code) ?? 0) + 1);
     if (severity !== "error") return;
     this.#hasErrors = true;
@@ -111,6 +115,7 @@ export class Findings implements ReadonlyFindings {
   #takeAll(given: Findings): void {
     for (const one of given.#kept) this.add(one);
     for (const [code, count] of given.#beyond) this.#beyond.set(code, (this.#beyond.get(code) ?? 0) + count);
+    this.#listed = undefined;
     this.#hasErrors ||= given.#hasErrors;
     this.#hasUnlistedErrors ||= given.#hasUnlistedErrors;
   }
@@ -135,6 +140,10 @@ export class Findings implements ReadonlyFindings {
   }
 
   list(): readonly Finding[] {
+    return (this.#listed ??= this.#inOrder());
+  }
+
+  #inOrder(): readonly Finding[] {
     const more = [...this.#beyond].map(([code, count]) => finding("findings/more", { code, more: count }));
     return [...this.#kept].sort((a, b) => compareLocations(a.at, b.at) || compareText(a.code, b.code)).concat(more);
   }

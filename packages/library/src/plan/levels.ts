@@ -4,7 +4,7 @@ import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { RowSet } from "../catalogue/row-set.js";
 import { entryOf } from "../checked.js";
 import { eachReference, type PlannedReference } from "./references.js";
-import { greatest } from "../lists.js";
+import { added, greatest } from "../lists.js";
 
 /** @param fields those with which records of the kind need others of it. @returns the rows of each level, the first on top. */
 export function levelsOf(
@@ -16,7 +16,7 @@ export function levelsOf(
   const isNew = RowSet.of(rows, rows.length);
   for (const field of fields)
     eachReference(catalogue, field, (from, to) => {
-      if (isNew.has(from) && isNew.has(to) && from !== to) needs.set(from, [...(needs.get(from) ?? []), to]);
+      if (isNew.has(from) && isNew.has(to) && from !== to) needs.set(from, added(needs.get(from), to));
     });
   const level = new Map<number, number>();
   // Deep trees need no recursion; a circle, which is an error of its own, stays on its first level.

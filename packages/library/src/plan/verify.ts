@@ -12,6 +12,7 @@ import { carriedReferences, demandOf, type CarriedReference } from "./carried.js
 import type { AlreadyThere } from "./placements.js";
 import { nothingThere, type Plan, type UploadStep } from "./plan.js";
 import { eachReference, referenceFieldsOf } from "./references.js";
+import { added } from "../lists.js";
 
 /** When a row is written: how many times ids were collected before, in which file, as which row of all. */
 interface When {
@@ -114,7 +115,7 @@ export function verifyPlan(
         !step.waiting.has(record),
     );
     const byRecord = new Map<number, Write[]>();
-    for (const write of own) byRecord.set(write.record, [...(byRecord.get(write.record) ?? []), write]);
+    for (const write of own) byRecord.set(write.record, added(byRecord.get(write.record), write));
     for (const field of referenceFieldsOf(catalogue)) {
       if (field.name !== carried.name || field.to !== carried.to) continue;
       eachReference(catalogue, field, (from, to) => {

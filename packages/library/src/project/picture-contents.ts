@@ -2,11 +2,12 @@
 
 import type { FilesPort } from "../ports.js";
 import { readBytes } from "../formats/read-whole.js";
+import { added } from "../lists.js";
 
 /** Returns the name that stands for a picture and all that show the same. Files of a size of their own are not read. */
 export async function picturesAlike(folder: string, files: FilesPort): Promise<(file: string) => string> {
   const bySize = new Map<number, string[]>();
-  for (const { name, bytes } of await files.list(folder)) bySize.set(bytes, [...(bySize.get(bytes) ?? []), name]);
+  for (const { name, bytes } of await files.list(folder)) bySize.set(bytes, added(bySize.get(bytes), name));
   const standsFor = new Map<string, string>();
   for (const names of bySize.values()) {
     if (names.length < 2) continue;

@@ -4,7 +4,7 @@ import type { Key, Lang, Row } from "../nominal.js";
 import type { ResolvedBranch } from "../catalogue/catalogue.js";
 import type { ToSlug } from "../derive/slug.js";
 import { finding, type Findings } from "../findings/finding.js";
-import { nearestSpellings } from "../spelling.js";
+import { Spellings } from "../spelling.js";
 import type { Location } from "../location.js";
 import type { Explained } from "./balance.js";
 import type { ExplainedFields } from "./field-balance.js";
@@ -112,7 +112,7 @@ export class Work {
   need(kind: string, key: Key): number | undefined {
     const row = this.catalogue.table(kind).find(key);
     if (row === undefined) {
-      const [near] = nearestSpellings(key, this.catalogue.table(kind).keys());
+      const [near] = new Spellings(this.catalogue.table(kind).keys()).nearest(key);
       this.refuse(phrase('there is no {0} "{1}"{2}', kind, key, near === undefined ? "" : `; there is "${near}"`));
     }
     return row;

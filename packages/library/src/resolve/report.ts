@@ -5,7 +5,8 @@ import { locationIn, targetsOf, type Description, type ResolvedCatalogue } from 
 import { noReference, type ReferenceSpec } from "../catalogue/reference-pool.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { finding, type Findings } from "../findings/finding.js";
-import { nearestSpellings } from "../spelling.js";
+import { Spellings } from "../spelling.js";
+import { added } from "../lists.js";
 import type { Location } from "../location.js";
 
 const maxShown = 10;
@@ -24,6 +25,7 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: LookedUp,
   for (let number = 0; number < pool.size && !open; number++) open = pool.target.get(number) === noReference;
   if (!open) return;
   const nearest = new Map<number, string[]>();
+  const candidates = new Map<string, Spellings>();
   const looped = loopedCategories(catalogue);
   let others: Map<string, Set<string>> | undefined;
   for (const table of catalogue.tables)
@@ -53,12 +55,20 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: LookedUp,
       );
       return;
     }
-    let near = nearest.get(cause);
     if (spec.inTree && looped.has(pool.text(cause))) return;
-    if (!near) nearest.set(cause, (near = nearestSpellings(pool.text(cause), candidatesFor(cause))));
-    const elsewhere = kindsWith(pool.text(cause), spec.to);
-    const facts = { to: spec.to, by: byText(spec), text, unknown: pool.text(cause), nearest: near, elsewhere };
-    findings.add(finding(spec.missing === "hold" ? "resolve/held-back" : "resolve/dangling", facts, location));
+    const code = spec.missing === "hold" ? "resolve/held-back" : "resolve/dangling";
+    findings.addOf(code, () => {
+      const unknown = pool.text(cause);
+      const elsewhere = kindsWith(unknown, spec.to);
+      const facts = { to: spec.to, by: byText(spec), text, unknown, nearest: nearestTo(cause), elsewhere };
+      return finding(code, facts, location);
+    });
+  }
+
+  function nearestTo(cause: number): readonly string[] {
+    let near = nearest.get(cause);
+    if (!near) nearest.set(cause, (near = spellingsFor(cause).nearest(pool.text(cause))));
+    return near;
   }
 
   /** The kinds that have a record of that key, code or name, though not the one that is wanted. */
@@ -76,14 +86,23 @@ export function reportDangling(catalogue: ResolvedCatalogue, resolver: LookedUp,
     return [...(others.get(text) ?? [])].filter((kind) => kind !== wanted);
   }
 
-  function candidatesFor(number: number): Iterable<string> {
+  /** What a reference is held against: the same for all that look among the same records. */
+  function spellingsFor(number: number): Spellings {
     const spec = pool.spec(number);
+    const within = pool.within(number);
+    const container = within === noReference ? (spec.inTree ? noReference : -2) : pool.target.get(within);
+    const isWithin = within !== noReference;
+    const among = JSON.stringify([spec.to, spec.by, spec.lang, spec.within, spec.inTree, isWithin, container]);
+    let known = candidates.get(among);
+    if (!known) candidates.set(among, (known = new Spellings(candidatesFor(spec, isWithin, container))));
+    return known;
+  }
+
+  function candidatesFor(spec: ReferenceSpec, isWithin: boolean, container: number): Iterable<string> {
     if (spec.by === "code") return resolver.codes.codes();
     if (spec.by === "key") return catalogue.table(spec.to).keys();
     if (spec.by === "id") return [];
-    const within = pool.within(number);
-    const container = within === noReference ? (spec.inTree ? noReference : -2) : pool.target.get(within);
-    return resolver.names(spec, within !== noReference).names(container);
+    return resolver.names(spec, isWithin).names(container);
   }
 }
 
@@ -98,7 +117,7 @@ export function reportDescriptions(catalogue: ResolvedCatalogue, findings: Findi
     const row = pool.target.get(description.reference);
     if (row === noReference) continue;
     const name = `${pool.spec(description.reference).to} ${row}`;
-    ofRecord.set(name, [...(ofRecord.get(name) ?? []), description]);
+    ofRecord.set(name, added(ofRecord.get(name), description));
   }
   for (const all of ofRecord.values()) {
     const [first, ...others] = all as [Description, ...Description[]];

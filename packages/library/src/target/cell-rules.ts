@@ -213,9 +213,10 @@ export function rowChecker(
   }
 
   function reportMissing(column: Column, row: WrittenRow): void {
-    const at = placeOf(column, row);
-    if (!unread.has(formatLocation(at)))
-      findings.add(finding("target/required", { column: column.header, target: target.name }, at));
+    if (unread.size > 0 && unread.has(formatLocation(placeOf(column, row)))) return;
+    findings.addOf("target/required", () =>
+      finding("target/required", { column: column.header, target: target.name }, placeOf(column, row)),
+    );
   }
 
   function recordOf(column: Column, { parent, child, isSingles }: WrittenRow): readonly [ReadonlyTable, number] {

@@ -7,6 +7,7 @@ import { tellingColumns } from "../layout/shapes/layers.js";
 import { phrase, type Text } from "../phrases/phrase.js";
 import type { NamingFile } from "./names.js";
 import type { GivenImport } from "./schema.js";
+import { added } from "../lists.js";
 
 /** `Trait 2 en` is one of `Trait {n} en`; `Stock Barn` one of `Stock {place}`. */
 export function isNumbered(column: string, known: readonly string[]): boolean {
@@ -92,7 +93,7 @@ function groupsOf({ columns }: Layout): string[][] {
       if (name === undefined) continue;
       // Axes stand with the product, their values with its variants.
       const group = scope.is === "lane" ? scope.lane : name === "axes" ? name : `${scope.is} ${name}`;
-      groups.set(group, [...(groups.get(group) ?? []), header]);
+      groups.set(group, added(groups.get(group), header));
     }
   return [...groups.values()];
 }

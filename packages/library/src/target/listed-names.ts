@@ -5,7 +5,7 @@ import { firstOf } from "../checked.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { columnField, kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import { kindOfScope, type Column, type Layout } from "../layout/layout.js";
-import { nearestSpellings } from "../spelling.js";
+import { Spellings } from "../spelling.js";
 import type { ColumnRule } from "./schema.js";
 import type { Target } from "./target.js";
 
@@ -53,12 +53,16 @@ export function reportNotListed(catalogue: ResolvedCatalogue, target: Target, fi
     const has = target.has.get(list);
     if (!has) continue;
     const { column } = listed;
+    let spellings: Spellings | undefined;
     const field = columnField(column, firstOf(column.bindings).feed);
     for (const { kind, row, names } of namesListed(catalogue, listed))
       for (const name of names) {
         if (name === "" || has.has(name)) continue;
-        const facts = { name, list, target: target.name, nearest: nearestSpellings(name, has) };
-        findings.add(finding("target/not-listed", facts, catalogue.location(catalogue.table(kind), row, field)));
+        findings.addOf("target/not-listed", () => {
+          spellings ??= new Spellings(has);
+          const facts = { name, list, target: target.name, nearest: spellings.nearest(name) };
+          return finding("target/not-listed", facts, catalogue.location(catalogue.table(kind), row, field));
+        });
       }
   }
 }

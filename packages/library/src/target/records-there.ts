@@ -9,7 +9,7 @@ import type { Lang } from "../nominal.js";
 import { finding, type Findings } from "../findings/finding.js";
 import { kindOfFeed } from "../layout/bindings/feed-kinds.js";
 import { byLanguage, kindOfScope } from "../layout/layout.js";
-import { nearestSpellings } from "../spelling.js";
+import { Spellings } from "../spelling.js";
 import type { Target } from "./target.js";
 
 /** Between the names of a path, in `has`. */
@@ -33,11 +33,16 @@ export function namedKinds({ files }: Target): ReadonlySet<string> {
 
 /** Each record of such a kind that the platform does not have, with the names that come nearest. */
 export function reportNotThere(catalogue: ResolvedCatalogue, target: Target, findings: Findings): void {
+  const spellings = new Map<Iterable<string>, Spellings>();
   for (const { table, row, names, isThere, given } of recordsOfLists(catalogue, target)) {
     if (isThere) continue;
     const name = names[0] ?? table.key(row);
-    const facts = { kind: table.name, name, target: target.name, nearest: nearestSpellings(name, given) };
-    findings.add(finding("target/not-there", facts, catalogue.location(table, row)));
+    findings.addOf("target/not-there", () => {
+      let known = spellings.get(given);
+      if (!known) spellings.set(given, (known = new Spellings(given)));
+      const facts = { kind: table.name, name, target: target.name, nearest: known.nearest(name) };
+      return finding("target/not-there", facts, catalogue.location(table, row));
+    });
   }
 }
 

@@ -19,6 +19,7 @@ import { writtenHeaders, writtenKind } from "../layout/write/rows.js";
 import { formatLocation, type Location, type RecordName } from "../location.js";
 import type { Plan, PlannedFile, UploadStep } from "../plan/plan.js";
 import type { Target } from "../target/target.js";
+import { added } from "../lists.js";
 
 /** A filled cell of the upload, with where it comes from. */
 export interface TracedCell {
@@ -134,7 +135,7 @@ interface ColumnsOf {
 
 function columnsOf(own: Layout): ColumnsOf {
   const byHeader = new Map<Header, Column[]>();
-  for (const column of own.columns) byHeader.set(column.header, [...(byHeader.get(column.header) ?? []), column]);
+  for (const column of own.columns) byHeader.set(column.header, added(byHeader.get(column.header), column));
   return { own, byHeader };
 }
 

@@ -9,7 +9,7 @@ import { inLanguage } from "../field-name.js";
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { finding, type Findings } from "../findings/finding.js";
-import { nearestSpellings } from "../spelling.js";
+import { Spellings } from "../spelling.js";
 import type { Location } from "../location.js";
 
 /** Whether a text is translated. */
@@ -111,6 +111,12 @@ export function takeTranslations(
     }
     return own;
   };
+  const spellings = new Map<string, Spellings>();
+  const spellingsOf = (table: ReadonlyTable): Spellings => {
+    let own = spellings.get(table.name);
+    if (!own) spellings.set(table.name, (own = new Spellings(rowsOf(table).keys())));
+    return own;
+  };
   const tables = new Map(catalogue.tables.map((table) => [table.name, table]));
   const counts = { taken: 0, stale: 0 };
   for (const placed of items) {
@@ -124,8 +130,10 @@ export function takeTranslations(
       continue;
     }
     if (row === undefined || !present(table).kind.fields.some((one) => one.name === field && one.perLanguage)) {
-      const nearest = table ? nearestSpellings(key, rowsOf(table).keys()) : [];
-      findings.add(finding("read/names-none", { kind, names: field, text: key, nearest }, at));
+      findings.addOf("read/names-none", () => {
+        const nearest = table ? spellingsOf(table).nearest(key) : [];
+        return finding("read/names-none", { kind, names: field, text: key, nearest }, at);
+      });
       continue;
     }
     const now = present(table).text(inLanguage(field, source), row);

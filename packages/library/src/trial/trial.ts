@@ -9,6 +9,7 @@
 import { firstOf, entryOf, present } from "../checked.js";
 import { targetsOf, type ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { withoutRecords } from "../catalogue/rebuild.js";
+import { added } from "../lists.js";
 import { featuresOf } from "./features.js";
 
 /** A product of a trial, and what it shows. */
@@ -30,34 +31,70 @@ export interface Trial {
 /** So many products in question are searched through for the fewest; of more, enough are taken. */
 export const exactUpTo = 20;
 
-/** Rows of kinds, as one number each. */
-type Closure = ReadonlySet<number>;
+/** Products with those that they refer to, however far. */
+class Companions {
+  readonly #needing: readonly (readonly number[])[];
+
+  /** @param next by product those that it refers to itself. */
+  constructor(readonly next: readonly ReadonlySet<number>[]) {
+    const needing = next.map((): number[] => []);
+    next.forEach((all, row) => all.forEach((one) => needing[one]!.push(row)));
+    this.#needing = needing;
+  }
+
+  /** A product and all that come along with it. */
+  of(row: number): ReadonlySet<number> {
+    return reached([row], (one) => this.next[one]!);
+  }
+
+  /** The products that one of some comes along with, those themselves too; in their order. */
+  bringing(rows: readonly number[]): readonly number[] {
+    return [...reached(rows, (one) => this.#needing[one]!)].sort((a, b) => a - b);
+  }
+
+  /**
+   * How many products come that are not chosen yet. @param chosen with all that come along with them. @param most more than so many
+   * are not counted.
+   */
+  cost(row: number, chosen: ReadonlySet<number>, most = Infinity): number {
+    const isNew = (one: number): boolean => !chosen.has(one);
+    return isNew(row) ? reached([row], (one) => [...this.next[one]!].filter(isNew), most).size : 0;
+  }
+}
+
+/** What steps lead to, what they begin with included. @param most where more is reached, it goes no further. */
+function reached(from: readonly number[], next: (one: number) => Iterable<number>, most = Infinity): Set<number> {
+  const seen = new Set(from);
+  // A set that grows while it is gone through is gone through to its end.
+  for (const one of seen) {
+    if (seen.size > most) break;
+    for (const other of next(one)) seen.add(other);
+  }
+  return seen;
+}
 
 /** Chooses the few products that show every feature of a catalogue. */
 export function chooseTrial(catalogue: ResolvedCatalogue): Trial {
   const features = featuresOf(catalogue);
-  const closures = closuresOf(catalogue);
-  // A product shows what those show that come along with it.
-  const shown = closures.map((closure) => new Set([...closure].flatMap((row) => [...features[row]!])));
-  const all = new Set(features.flatMap((own) => [...own]));
+  const companions = companionsIn(catalogue);
   const holders = new Map<string, number[]>();
-  shown.forEach((own, row) => own.forEach((feature) => holders.set(feature, [...(holders.get(feature) ?? []), row])));
+  features.forEach((own, row) => own.forEach((feature) => holders.set(feature, added(holders.get(feature), row))));
 
   const chosen = new Set<number>();
-  const take = (row: number) => closures[row]!.forEach((one) => chosen.add(one));
-  for (const [feature, rows] of holders) {
-    // Where only one shows it, that one comes: itself, if what refers to it need not.
-    const own = rows.filter((row) => features[row]!.has(feature));
-    if (own.length === 1) take(firstOf(own));
-  }
-  const open = () => [...all].filter((feature) => ![...chosen].some((row) => features[row]!.has(feature)));
-  const left = open();
-  const candidates = undominated(left, shown, closures, chosen);
+  const take = (row: number) => companions.of(row).forEach((one) => chosen.add(one));
+  // Where only one shows it, that one comes.
+  for (const rows of holders.values()) if (rows.length === 1) take(firstOf(rows));
+  const left = [...holders].flatMap(([feature, rows]) => (rows.some((row) => chosen.has(row)) ? [] : [feature]));
+  // A product shows what those show that come along with it.
+  const shown = features.map(() => new Set<string>());
+  for (const feature of left)
+    for (const row of companions.bringing(entryOf(holders, feature))) shown[row]!.add(feature);
+  const candidates = undominated(shown, companions, chosen);
   const isExact = candidates.length <= exactUpTo;
   const forced = chosen.size;
   const picked = isExact
-    ? exactCover(left, candidates, shown, closures, chosen)
-    : greedyCover(left, candidates, shown, closures, chosen);
+    ? exactCover(left, candidates, shown, companions, chosen)
+    : greedyCover(left, candidates, shown, companions, chosen);
   for (const row of picked) take(row);
   const least = isExact ? chosen.size : forced + apart(left, candidates, shown);
 
@@ -69,11 +106,10 @@ export function chooseTrial(catalogue: ResolvedCatalogue): Trial {
       for (const feature of shows) told.add(feature);
       return { row, shows };
     });
-  return { products, features: all.size, least, isExact };
+  return { products, features: holders.size, least, isExact };
 }
 
-/** By product: itself and the products that it refers to, however far. */
-function closuresOf(catalogue: ResolvedCatalogue): Closure[] {
+function companionsIn(catalogue: ResolvedCatalogue): Companions {
   const products = catalogue.table("product");
   const variants = catalogue.table("variant");
   const next = Array.from({ length: products.size }, () => new Set<number>());
@@ -100,52 +136,33 @@ function closuresOf(catalogue: ResolvedCatalogue): Closure[] {
         for (const to of targetsOf(catalogue, choices, "variant", choice)) note(row, "variant", to);
         for (const to of targetsOf(catalogue, choices, "product", choice)) note(row, "product", to);
       }
-  return next.map((_, row) => {
-    const seen = new Set([row]);
-    const todo = [row];
-    while (todo.length > 0)
-      for (const one of next[present(todo.pop())]!)
-        if (!seen.has(one)) {
-          seen.add(one);
-          todo.push(one);
-        }
-    return seen;
-  });
+  return new Companions(next);
 }
 
+/** By product the features that are in question and come with it. */
 type Shown = readonly ReadonlySet<string>[];
 
-const costOf = (closure: Closure, chosen: ReadonlySet<number>): number =>
-  [...closure].filter((row) => !chosen.has(row)).length;
-
 /** Products in question: none of which another shows as much at no higher cost. */
-function undominated(
-  left: readonly string[],
-  shown: Shown,
-  closures: readonly Closure[],
-  chosen: ReadonlySet<number>,
-): number[] {
-  const open = new Set(left);
-  const byShow = new Map<string, number>();
+function undominated(shown: Shown, companions: Companions, chosen: ReadonlySet<number>): number[] {
+  const byShow = new Map<string, { readonly row: number; readonly cost: number }>();
   shown.forEach((own, row) => {
-    const shows = [...own].filter((feature) => open.has(feature)).sort();
-    if (shows.length === 0) return;
-    const name = shows.join("\u0000");
+    if (own.size === 0) return;
+    const name = [...own].sort().join("\u0000");
     const known = byShow.get(name);
-    if (known === undefined || costOf(closures[row]!, chosen) < costOf(closures[known]!, chosen)) byShow.set(name, row);
+    const cost = companions.cost(row, chosen, known?.cost);
+    if (!known || cost < known.cost) byShow.set(name, { row, cost });
   });
-  const rows = [...byShow.values()];
-  const showsOf = new Map(rows.map((row) => [row, [...shown[row]!].filter((feature) => open.has(feature))]));
-  return rows.filter(
-    (row) =>
-      !rows.some((other) => {
-        if (other === row) return false;
-        const [own, others] = [entryOf(showsOf, row), entryOf(showsOf, other)];
-        if (others.length < own.length || !own.every((feature) => shown[other]!.has(feature))) return false;
-        const [cost, otherCost] = [costOf(closures[row]!, chosen), costOf(closures[other]!, chosen)];
-        return otherCost < cost || (otherCost === cost && (others.length > own.length || other < row));
-      }),
-  );
+  const all = [...byShow.values()];
+  const isLess = ({ row, cost }: (typeof all)[number]): boolean => {
+    const own = shown[row]!;
+    return all.some((other) => {
+      const others = shown[other.row]!;
+      if (other.row === row || others.size < own.size || other.cost > cost) return false;
+      if (other.cost === cost && others.size === own.size && other.row > row) return false;
+      return [...own].every((feature) => others.has(feature));
+    });
+  };
+  return all.flatMap((one) => (isLess(one) ? [] : [one.row]));
 }
 
 /** The cheapest choice, by trying feature after feature all that show it; branches that cannot win are left. */
@@ -153,7 +170,7 @@ function exactCover(
   left: readonly string[],
   candidates: readonly number[],
   shown: Shown,
-  closures: readonly Closure[],
+  companions: Companions,
   chosen: ReadonlySet<number>,
 ): number[] {
   let best: number[] | undefined;
@@ -169,11 +186,11 @@ function exactCover(
     // The feature that the fewest show leaves the fewest ways.
     const options = open.map((feature) => candidates.filter((row) => shown[row]!.has(feature)));
     const fewest = options.reduce((a, b) => (b.length < a.length ? b : a));
-    for (const row of [...fewest].sort((a, b) => costOf(closures[a]!, taken) - costOf(closures[b]!, taken)))
+    for (const row of [...fewest].sort((a, b) => companions.cost(a, taken) - companions.cost(b, taken)))
       go(
         open.filter((feature) => !shown[row]!.has(feature)),
         [...picked, row],
-        new Set([...taken, ...closures[row]!]),
+        new Set([...taken, ...companions.of(row)]),
       );
   };
   go(left, [], chosen);
@@ -184,7 +201,7 @@ function greedyCover(
   left: readonly string[],
   candidates: readonly number[],
   shown: Shown,
-  closures: readonly Closure[],
+  companions: Companions,
   chosen: ReadonlySet<number>,
 ): number[] {
   const picked: number[] = [];
@@ -195,12 +212,12 @@ function greedyCover(
     let score = 0;
     for (const row of candidates) {
       const gains = [...shown[row]!].filter((feature) => open.has(feature)).length;
-      const value = gains / Math.max(1, costOf(closures[row]!, taken));
+      const value = gains / Math.max(1, companions.cost(row, taken));
       if (value > score) [best, score] = [row, value];
     }
     if (best < 0) break;
     picked.push(best);
-    closures[best]!.forEach((row) => taken.add(row));
+    companions.of(best).forEach((row) => taken.add(row));
     open = new Set([...open].filter((feature) => !shown[best]!.has(feature)));
   }
   return picked;

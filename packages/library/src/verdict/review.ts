@@ -8,6 +8,7 @@ import type { PlatformCatalogue } from "../compare/held.js";
 import { none } from "../match/correspondence.js";
 import type { Target } from "../target/target.js";
 import { compareHeld, type LocatedDifference } from "./compare-held.js";
+import { added } from "../lists.js";
 
 /** A field on both sides, as a text; undefined for nothing. */
 export interface ReviewedField {
@@ -54,7 +55,7 @@ export function reviewPlatform(
   const differing = new Map<string, LocatedDifference[]>();
   for (const one of differences) {
     const name = `${one.kind} ${one.key}`;
-    differing.set(name, [...(differing.get(name) ?? []), one]);
+    differing.set(name, added(differing.get(name), one));
   }
   const records: ReviewedRecord[] = [];
   for (const kind of catalogue.kinds.roots) {

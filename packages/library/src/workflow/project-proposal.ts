@@ -21,6 +21,7 @@ import {
 } from "./new-sources.js";
 import { openProject, openTarget, readSourcesOf, type OpenedTarget } from "./open.js";
 import type { ProjectPorts } from "./ports.js";
+import { added } from "../lists.js";
 
 /** The platform of a new project: a target, as text, or a file of its own that shows what it takes. */
 export type NewTarget =
@@ -110,7 +111,7 @@ export class ProjectProposal {
     for (const { path, draft } of this.sources)
       for (const { binding } of draft.lines) {
         const field = fieldGiven(binding);
-        if (field !== undefined) given.set(field, [...(given.get(field) ?? []), path]);
+        if (field !== undefined) given.set(field, added(given.get(field), path));
       }
     for (const [field, paths] of given)
       if (new Set(paths).size > 1 && paths.some((path) => this.#isList(path)))

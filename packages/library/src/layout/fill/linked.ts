@@ -7,7 +7,7 @@ import { firstOf } from "../../checked.js";
 import type { Table } from "../../catalogue/table.js";
 import { finding } from "../../findings/finding.js";
 import { kindPhrase, phrase } from "../../phrases/phrase.js";
-import { nearestSpellings } from "../../spelling.js";
+import { Spellings } from "../../spelling.js";
 import { cellAt, markCell } from "../read/block-row.js";
 import type { Block } from "../read/cut.js";
 import type { BlockFiller, LinkedRecords } from "./block.js";
@@ -27,6 +27,8 @@ export class LinkedFiller implements BlockFiller {
   readonly #fillers = new Map<Table, BlockFiller>();
   readonly #fillerOf: (parents: Table) => BlockFiller;
   #ignored = 0;
+  /** Made for the first word that names none: no row of the file makes records that others of it are linked to. */
+  #spellings: Spellings | undefined;
 
   /** @param fillerOf makes what fills records of a table: of the kind that is named, or of what contains it, as a single. */
   constructor(
@@ -98,11 +100,16 @@ export class LinkedFiller implements BlockFiller {
     for (const line of this.#linesOf(rows)) {
       const location = this.#context.location(line, column);
       const facts = { kind: this.#kind, names, text: shorten(word) };
-      this.#context.findings.add(
-        count === 0
-          ? finding("read/names-none", { ...facts, nearest: nearestSpellings(word, this.#index.names()) }, location)
-          : finding("read/names-several", { ...facts, count }, location),
-      );
+      if (count > 0) this.#context.findings.add(finding("read/names-several", { ...facts, count }, location));
+      else
+        this.#context.findings.addOf("read/names-none", () =>
+          finding("read/names-none", { ...facts, nearest: this.#nearest(word) }, location),
+        );
     }
+  }
+
+  #nearest(word: string): readonly string[] {
+    this.#spellings ??= new Spellings(this.#index.names());
+    return this.#spellings.nearest(word);
   }
 }

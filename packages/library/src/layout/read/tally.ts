@@ -10,6 +10,7 @@ import type { Header } from "../../nominal.js";
 import { finding, type Findings } from "../../findings/finding.js";
 import type { Location } from "../../location.js";
 import type { BlockRow } from "./block-row.js";
+import { added } from "../../lists.js";
 
 /** In rising order: a cell that feeds two fields counts for the better of the two. */
 export const cellMark = { untouched: 0, repeated: 1, reported: 2, taken: 3 } as const;
@@ -91,12 +92,12 @@ export class CellTally {
 
   /** A cell that is blank in the sheet, and stands for the one above. */
   filledDown(line: number, index: number): void {
-    this.#copied.set(line, [...(this.#copied.get(line) ?? []), index]);
+    this.#copied.set(line, added(this.#copied.get(line), index));
   }
 
   /** A cell that others should have been made of. */
   uncut(line: number, index: number): void {
-    this.#uncut.set(line, [...(this.#uncut.get(line) ?? []), index]);
+    this.#uncut.set(line, added(this.#uncut.get(line), index));
   }
 
   /** Cells that are blank once declared damage is undone. */

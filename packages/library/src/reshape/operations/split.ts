@@ -10,6 +10,7 @@ import { copyEntry, copyFields, findRecord, makeSingle, metAt, pushDown, setTarg
 import { redirect } from "../redirect.js";
 import type { Work } from "../work.js";
 import { copyWithin } from "../within.js";
+import { added } from "../../lists.js";
 
 const text = z.string().min(1);
 const places = /\{([^}]*)\}/g;
@@ -44,7 +45,7 @@ export const split = operation({
     for (const child of [...variants.childrenOf(product)]) {
       const value = targetsOf(catalogue, variants, "values", child).find((one) => values.parent(one) === axis);
       if (value === undefined) return work.refuse(phrase("{0} has no value on {1}", variants.key(child), along));
-      groups.set(value, [...(groups.get(value) ?? []), child]);
+      groups.set(value, added(groups.get(value), child));
     }
     if (groups.size < 2)
       return work.refuse(phrase("{0} has only one value on {1}, so there is nothing to split", key, along));

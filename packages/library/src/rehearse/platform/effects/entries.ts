@@ -9,7 +9,15 @@ import type { Layout } from "../../../layout/layout.js";
 import { added } from "../../../lists.js";
 import type { Use } from "../columns.js";
 import { otherwiseOf, type Named } from "../names.js";
-import { heldCell, sameEntry, sameValue, valueIn, type EntryCells, type HeldEntry } from "../held-record.js";
+import {
+  heldCell,
+  sameEntry,
+  sameValue,
+  valueIn,
+  type EntryCells,
+  type HeldEntry,
+  type HeldValue,
+} from "../held-record.js";
 import type { Act, Effect, EffectsOf, LookUpNow, RecordPlace } from "./effect.js";
 import {
   selectionOf,
@@ -135,11 +143,13 @@ const applyLists = (uses: readonly EntryUse[]): Effect["apply"] =>
       );
       return isWhole.includes(false) ? [] : [said];
     });
-    const isSame = sameKey(selection.kind);
+    const keyOf = keyText(selection.kind);
+    const seen = new Set<string>();
     // What a list names twice counts once.
-    const distinct = made.filter(
-      (one, at) => one.size > constants.size && made.findIndex((other) => isSame(one, other)) === at,
-    );
+    const distinct = made.filter((one) => {
+      const { size } = seen;
+      return seen.add(keyOf(one)).size > size && one.size > constants.size;
+    });
     putEntries(place, now, selection, constants, distinct);
   });
 
@@ -210,8 +220,7 @@ function selectedOf(
 }
 
 function hasTwice(entries: readonly HeldEntry[], kind: KindSpec): boolean {
-  const isSame = sameKey(kind);
-  return entries.some((one, at) => entries.findIndex((other) => isSame(one, other)) < at);
+  return new Set(entries.map(keyText(kind))).size < entries.length;
 }
 
 /** @param before those of all in whose place others come. */
@@ -223,15 +232,17 @@ function putInPlace(
   made: readonly HeldEntry[],
   inOrder: boolean,
 ): void {
-  const isSame = sameKey(selection.kind);
-  const kept = importing.lists === "add" ? before.filter((one) => !made.some((other) => isSame(one, other))) : [];
+  const keyOf = keyText(selection.kind);
+  const said = new Set(made.map(keyOf));
+  const kept = importing.lists === "add" ? before.filter((one) => !said.has(keyOf(one))) : [];
   const after = [...kept, ...made];
   const isSameSet =
     !inOrder && after.length === before.length && after.every((one) => before.some((other) => sameEntry(one, other)));
   if (isSameSet) return;
   // They stand where the first of those stood that they come for.
   const first = all.indexOf(before[0]!);
-  const others = (from: number, to: number) => all.slice(from, to).filter((entry) => !before.includes(entry));
+  const gone = new Set(before);
+  const others = (from: number, to: number) => all.slice(from, to).filter((entry) => !gone.has(entry));
   store.setEntries(record, selection.list, others(0, first).concat(after, others(first, all.length)));
 }
 
@@ -240,6 +251,14 @@ export const sameKey =
   (kind: KindSpec, fields: readonly string[] = entryKeyOf(kind)) =>
   (a: HeldEntry, b: HeldEntry): boolean =>
     fields.every((field) => sameValue(valueIn(a, field), valueIn(b, field)));
+
+/** What tells an entry apart, as a text: that of entries of a record which are the same one is the same. */
+function keyText(kind: KindSpec): (entry: HeldEntry) => string {
+  const fields = entryKeyOf(kind);
+  const textOf = (value: HeldValue | undefined): string =>
+    typeof value === "object" ? `#${value.map(({ number }) => number).join()}` : value === undefined ? "" : `=${value}`;
+  return (entry) => fields.map((field) => textOf(valueIn(entry, field))).join("\u0000");
+}
 
 const entriesOf = ({ record }: RecordPlace, list: string): readonly HeldEntry[] =>
   record.entries.get(list) ?? noEntries;
