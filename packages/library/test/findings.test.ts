@@ -62,6 +62,24 @@ test("what is taken from results is listed or counted, whatever the limits of ei
   assert.ok(unlisted > 10, `${unlisted} with errors that are not listed`);
 });
 
+test("a list that is asked for in between leaves out nothing of what comes later", () => {
+  fc.assert(
+    fc.property(fc.array(fc.tuple(some, fc.nat(3)), { maxLength: 5 }), fc.nat(4), (parts, most) => {
+      const [asked, unasked] = [new Findings(most), new Findings(most)];
+      for (const [given, limit] of parts) {
+        for (const one of given) {
+          for (const each of [asked, unasked]) each.addOf(one.code, () => one);
+          asked.list();
+        }
+        const more = new Findings(limit);
+        more.addAll(given);
+        for (const each of [asked, unasked]) each.took({ ok: false, findings: more });
+        assert.deepEqual(asked.list(), unasked.copy().list());
+      }
+    }),
+  );
+});
+
 test("a result gives its value, or what the errors say", () => {
   const findings = new Findings();
   assert.equal(findings.took(success(5)), 5);

@@ -10,7 +10,9 @@ import { dateCodec, decimalCodec } from "#src/codecs/scalars.js";
 import { pairEntries } from "#src/compare/entries.js";
 import { lineEndsIn } from "#src/formats/line-ends.js";
 import { eachOnce } from "#src/lists.js";
+import { compareText } from "#src/location.js";
 import { RowsByText } from "#src/match/rows-by-text.js";
+import { Spellings } from "#src/spelling.js";
 
 const codecs: readonly Codec[] = [
   decimalCodec({ point: ",", places: 2 }),
@@ -108,4 +110,34 @@ test("a text gives the rows that it was added with, be they one or many", () => 
       }
     }),
   );
+});
+
+/** How many letters have to be put in, taken out or changed: the rule as it is written. */
+function slips(one: string, other: string): number {
+  if (one === "" || other === "") return one.length + other.length;
+  const [rest, others] = [one.slice(1), other.slice(1)];
+  if (one[0] === other[0]) return slips(rest, others);
+  return 1 + Math.min(slips(rest, other), slips(one, others), slips(rest, others));
+}
+
+test("the words that are spelt nearest are those that a look at each of them finds", () => {
+  const word = fc.stringMatching(/^[abA1 \u0141!]{0,6}$/);
+  const fold = (one: string) => one.toLowerCase().replace(/\s+/g, " ").trim();
+  let found = 0;
+  fc.assert(
+    fc.property(fc.array(word, { maxLength: 12 }), fc.array(word, { minLength: 1, maxLength: 4 }), (words, asked) => {
+      const spellings = new Spellings(words);
+      for (const text of asked) {
+        const most = Math.max(2, Math.ceil(text.length / 3));
+        const near = words
+          .map((one) => ({ one, apart: slips(fold(text), fold(one)) }))
+          .filter(({ one, apart }) => apart <= most && Math.abs(one.length - text.length) <= most)
+          .sort((a, b) => a.apart - b.apart || compareText(a.one, b.one));
+        const wanted = near.slice(0, 3).map(({ one }) => one);
+        assert.deepEqual(spellings.nearest(text), wanted);
+        found += wanted.length;
+      }
+    }),
+  );
+  assert.ok(found > 50, `${found} near words`);
 });

@@ -262,7 +262,7 @@ export function targetsOf(catalogue: ResolvedCatalogue, table: ReadonlyTable, fi
 }
 
 /** A field that refers. */
-interface ReferringField extends ReferenceField {
+export interface ReferringField extends ReferenceField {
   readonly name: string;
 }
 

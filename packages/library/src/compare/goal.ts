@@ -7,6 +7,7 @@
 
 import {
   referenceFields,
+  type ReferringField,
   targetsOf,
   type Catalogue,
   type ResolvedBranch,
@@ -23,6 +24,7 @@ import type { Coverage } from "./coverage.js";
 import { entryTexts, pairEntries } from "./entries.js";
 import { FieldTexts, textsThere } from "./field-texts.js";
 import { TakenOver } from "./taken-over.js";
+import { ToldTexts } from "./told-texts.js";
 import { policyOf, type ChangeWishes } from "./policies.js";
 import type { FateOfUnnamed } from "./unnamed-entries.js";
 
@@ -76,12 +78,14 @@ class GoalMaker {
   readonly notMade: ReadonlyMap<string, ReadonlySet<number>>;
   readonly taken: TakenOver;
 
+  readonly #told: ToldTexts;
   readonly #texts: FieldTexts;
   readonly #textsThere: FieldTexts;
 
   constructor(readonly input: GoalInput) {
     this.#own = input.matched.own;
     this.#there = input.matched.other;
+    this.#told = new ToldTexts(input.coverage);
     this.#texts = new FieldTexts(this.#own);
     this.#textsThere = textsThere(input.matched);
     this.catalogue = this.#own.branch();
@@ -125,14 +129,15 @@ class GoalMaker {
 
   /** Settles the records of a kind that both have. */
   settle(kind: KindSpec): void {
-    const { matched } = this.input;
+    const { matched, coverage } = this.input;
     const table = this.#own.table(kind.name);
+    const links = referenceFields(kind).filter(({ name }) => coverage.tells(table.name, name));
     for (let row = 0; row < table.size; row++) {
       const there = matched.otherOf(kind.name, row);
       if (there === none) continue;
       this.#settleContainer(kind, row, there);
       this.#settleTexts(kind, table, row, there);
-      this.#settleReferences(kind, table, row, there);
+      for (const link of links) this.#settleReference(kind, link, table, row, there);
     }
     for (const entries of Object.keys(kind.entries ?? {})) this.#settleEntries(kind, entries);
   }
@@ -147,11 +152,10 @@ class GoalMaker {
 
   #settleTexts(kind: KindSpec, table: ReadonlyTable, row: number, there: number): void {
     const other = this.#there.table(table.name);
-    for (const field of new Set([...table.texts.keys(), ...other.texts.keys()])) {
-      if (!this.input.coverage.tells(table.name, field)) continue;
-      const [cell, has] = [table.text(field, row), other.text(field, there)];
-      const textOf = (name: string) => other.text(name, there) ?? undefined;
+    for (const { field, own, platform } of this.#told.of(table, other)) {
+      const [cell, has] = [own.get(row), platform.get(there)];
       if (cell === has) continue;
+      const textOf = (name: string) => other.text(name, there) ?? undefined;
       const isItsOwn = cell === null && isText(has) && this.input.byItself?.(table.name, field, textOf, has) === true;
       if (!isItsOwn && this.#sideOf(kind, row, field, cell === undefined, isText(has)) === "own") continue;
       this.taken.field(other, there, this.catalogue.table(table.name), row, field, has);
@@ -179,24 +183,26 @@ class GoalMaker {
     return policy === "fill" && isFilled ? "platform" : "own";
   }
 
-  #settleReferences(kind: KindSpec, table: ReadonlyTable, row: number, there: number): void {
+  #settleReference(
+    kind: KindSpec,
+    { name, list }: ReferringField,
+    table: ReadonlyTable,
+    row: number,
+    there: number,
+  ): void {
     const other = this.#there.table(table.name);
-    for (const { name, list } of referenceFields(kind)) {
-      if (!this.input.coverage.tells(table.name, name)) continue;
-      const column = table.referencesOf(name);
-      const has = targetsOf(this.#there, other, name, there).length > 0;
-      if (!column.isSet(row) && !has) continue;
-      const into = this.catalogue.table(table.name).referenceColumn(name);
-      const isToNew = column.isSet(row) && this.#leadsToNotMade(table, name, row);
-      if (isToNew || this.#sideOf(kind, row, name, !column.isSet(row), has) === "platform")
-        into.set(row, this.taken.references(other, there, name));
-      else if (list && (this.input.adding?.has(`${kind.name}.${name}`) || this.#isAdded(kind, name))) {
-        const kept = this.taken.references(other, there, name);
-        const { target } = this.catalogue.pool;
-        const leads = new Set(kept.map((number) => target.get(number)));
-        into.set(row, [...kept, ...column.get(row).filter((number) => !leads.has(target.get(number)))]);
-      }
-    }
+    const column = table.referencesOf(name);
+    const has = targetsOf(this.#there, other, name, there).length > 0;
+    if (!column.isSet(row) && !has) return;
+    const into = this.catalogue.table(table.name).referenceColumn(name);
+    const isToNew = column.isSet(row) && this.#leadsToNotMade(table, name, row);
+    if (isToNew || this.#sideOf(kind, row, name, !column.isSet(row), has) === "platform")
+      return into.set(row, this.taken.references(other, there, name));
+    if (!list || !(this.input.adding?.has(`${kind.name}.${name}`) || this.#isAdded(kind, name))) return;
+    const kept = this.taken.references(other, there, name);
+    const { target } = this.catalogue.pool;
+    const leads = new Set(kept.map((number) => target.get(number)));
+    into.set(row, [...kept, ...column.get(row).filter((number) => !leads.has(target.get(number)))]);
   }
 
   #isAdded(kind: KindSpec, field: string): boolean {
@@ -261,13 +267,12 @@ class GoalMaker {
   #settleEntry(kind: KindSpec, row: number, name: string, entry: number, there: number): void {
     const table = `${kind.name}.${name}`;
     const [own, other] = [this.#own.table(table), this.#there.table(table)];
-    const prefix = entryName(own, name, entry);
-    for (const field of new Set([...own.texts.keys(), ...other.texts.keys()])) {
-      if (!this.input.coverage.tells(table, field)) continue;
-      const [cell, has] = [own.text(field, entry), other.text(field, there)];
+    for (const { field, own: intended, platform } of this.#told.of(own, other)) {
+      const [cell, has] = [intended.get(entry), platform.get(there)];
       if (cell === has) continue;
       const called = this.#called(own, entry, field);
-      if (this.#sideOf(kind, row, `${prefix}.${field}`, cell === undefined, isText(has), called) === "own") continue;
+      const inWishes = `${entryName(own, name, entry)}.${field}`;
+      if (this.#sideOf(kind, row, inWishes, cell === undefined, isText(has), called) === "own") continue;
       this.taken.field(other, there, this.catalogue.table(table), entry, field, has);
     }
   }
