@@ -35,7 +35,7 @@ const things: fc.Arbitrary<readonly Thing[]> = fc.array(
     kg: fc.constantFrom("", "2"),
     sort: fc.constantFrom("goods", "hire", "service", "file"),
     photos: fc.nat(2),
-    goesWith: fc.oneof(fc.constant([]), fc.array(fc.nat(6), { maxLength: 2 })),
+    goesWith: fc.array(fc.nat(6), { maxLength: 2 }),
   }),
   { minLength: 1, maxLength: 7 },
 );
@@ -82,7 +82,7 @@ test("a trial shows every feature, with all that comes along, and no choice is s
       assert.deepEqual([isExact, least, rows.size], [true, fewest, fewest]);
       together += Number(fewest < list.length && list.some(({ goesWith }) => goesWith.length > 0));
     }),
-    { numRuns: Number(process.env["PROPERTY_RUNS"] ?? 60) },
+    { numRuns: Number(process.env["PROPERTY_RUNS"] ?? 600) },
   );
   assert.ok(together > 0);
 });
