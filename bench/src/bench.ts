@@ -6,6 +6,7 @@
  *   npm run bench -- --rows 10000     one size
  *   npm run bench -- --pages          only the workbench in Chromium
  *   npm run bench -- --start          only how a command begins
+ *   npm run bench -- --uneven         only catalogues that are uneven
  *   npm run bench -- --json           figures as JSON, an object on each line of standard output
  *
  * What is measured is printed at once: a run of a million rows takes a while.
@@ -23,6 +24,7 @@ import { measurePage, type PageFigure } from "./pages.js";
 import { measurePlan, type PlanFigure } from "./plan.js";
 import { measureStart, type StartFigure } from "./start.js";
 import type { Taken } from "./taken.js";
+import { measureUneven, type UnevenFigure } from "./uneven.js";
 
 interface Figure extends Taken {
   readonly peakKiB: number;
@@ -209,6 +211,20 @@ function startTable(figures: readonly StartFigure[]): string {
   return tableOf(head, rows);
 }
 
+function unevenTable(figures: readonly UnevenFigure[]): string {
+  const head = ["catalogue", "command", "rows", "CPU ms", "rows", "CPU ms", "÷"];
+  const rows = figures.map(({ catalogue, command, rows, cpuMs: [few, many] }) => [
+    catalogue,
+    command,
+    String(rows[0]),
+    show(few),
+    String(rows[1]),
+    show(many),
+    show(many / few),
+  ]);
+  return tableOf(head, rows);
+}
+
 /** Prints what has been measured: as a table, or as an object on a line. */
 function print<F>(name: string, figure: F, asTable: (figure: F) => string): void {
   console.log(process.argv.includes("--json") ? JSON.stringify({ [name]: figure }) : `${asTable(figure)}\n`);
@@ -220,8 +236,10 @@ async function printPages(): Promise<void> {
 
 async function main(): Promise<void> {
   if (process.argv.includes("--pages")) return printPages();
+  if (process.argv.includes("--uneven")) return print("uneven", measureUneven(), unevenTable);
   print("start", measureStart(), startTable);
   if (process.argv.includes("--start")) return;
+  print("uneven", measureUneven(), unevenTable);
   const layout = readFileSync(new URL("demo/clean/layouts/range.yaml", root), "utf8");
   const target = readFileSync(new URL("packages/library/targets/pennywort.yaml", root), "utf8");
   for (const rows of sizes) {

@@ -10,23 +10,26 @@ export interface StartFigure {
   readonly ratio: number;
 }
 
-const bin = fileURLToPath(new URL("../../../packages/cli/bin/zest-tier.js", import.meta.url));
+export const bin = fileURLToPath(new URL("../../../packages/cli/bin/zest-tier.js", import.meta.url));
 const mark = "cpu of the process: ";
 /** Loaded by each measured process alike: it says in the end what the process took. */
 const meter = `data:text/javascript,process.on("exit",()=>{const{user,system}=process.cpuUsage();process.stderr.write(${JSON.stringify(`\n${mark}`)}+(user+system)+"\\n")})`;
 const runs = 15;
 
-interface Started {
+export interface Started {
   readonly args: readonly string[];
   readonly env?: NodeJS.ProcessEnv;
+  /** What it exits with; 0, if left out. */
+  readonly exit?: number;
 }
 
-function cpuMs({ args, env }: Started): number {
+/** What a process takes of the processor, in milliseconds. */
+export function cpuMs({ args, env, exit = 0 }: Started): number {
   const run = { encoding: "utf8", env: { ...process.env, ...env } } as const;
   const { stderr, status } = spawnSync(process.execPath, ["--import", meter, ...args], run);
   const told = stderr.slice(stderr.lastIndexOf(mark) + mark.length);
   const micros = Number.parseInt(told, 10);
-  if (status !== 0 || !(micros > 0)) throw new Error(`${args.join(" ")} did not say what it took`);
+  if (status !== exit || !(micros > 0)) throw new Error(`${args.join(" ")} did not say what it took`);
   return micros / 1000;
 }
 
