@@ -232,10 +232,7 @@ function putInPlace(
   made: readonly HeldEntry[],
   inOrder: boolean,
 ): void {
-  const keyOf = keyText(selection.kind);
-  const said = new Set(made.map(keyOf));
-  const kept = importing.lists === "add" ? before.filter((one) => !said.has(keyOf(one))) : [];
-  const after = [...kept, ...made];
+  const after = importing.lists === "add" ? [...withoutThose(before, made, selection.kind), ...made] : made;
   const isSameSet =
     !inOrder && after.length === before.length && after.every((one) => before.some((other) => sameEntry(one, other)));
   if (isSameSet) return;
@@ -246,18 +243,29 @@ function putInPlace(
   store.setEntries(record, selection.list, others(0, first).concat(after, others(first, all.length)));
 }
 
+/** Entries but for those that others come for. */
+function withoutThose(entries: readonly HeldEntry[], others: readonly HeldEntry[], kind: KindSpec): HeldEntry[] {
+  const keyOf = keyText(kind);
+  const gone = new Set(others.map(keyOf));
+  return entries.filter((one) => !gone.has(keyOf(one)));
+}
+
 /** Whether two entries of a record are the same one. @param fields that tell them apart; those of the kind, if left out. */
 export const sameKey =
   (kind: KindSpec, fields: readonly string[] = entryKeyOf(kind)) =>
   (a: HeldEntry, b: HeldEntry): boolean =>
     fields.every((field) => sameValue(valueIn(a, field), valueIn(b, field)));
 
-/** What tells an entry apart, as a text: that of entries of a record which are the same one is the same. */
+/** What tells an entry apart, as a text: entries have the same where `sameKey` has them be the same one. */
 function keyText(kind: KindSpec): (entry: HeldEntry) => string {
   const fields = entryKeyOf(kind);
-  const textOf = (value: HeldValue | undefined): string =>
-    typeof value === "object" ? `#${value.map(({ number }) => number).join()}` : value === undefined ? "" : `=${value}`;
-  return (entry) => fields.map((field) => textOf(valueIn(entry, field))).join("\u0000");
+  const textOf = (value: HeldValue | undefined): string => {
+    if (value === undefined) return ";";
+    // With its length, a text that looks like the end of another is none.
+    if (typeof value === "string") return `${value.length}:${value};`;
+    return `${value.map(({ number }) => number).join()};`;
+  };
+  return (entry) => fields.map((field) => textOf(valueIn(entry, field))).join("");
 }
 
 const entriesOf = ({ record }: RecordPlace, list: string): readonly HeldEntry[] =>
