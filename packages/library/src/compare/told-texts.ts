@@ -11,7 +11,7 @@ export interface ToldText {
   readonly platform: ReadonlyTextColumn;
 }
 
-/** Of two catalogues that nobody changes. */
+/** Of two catalogues that do not change meanwhile. */
 export class ToldTexts {
   readonly #ofTable = new Map<string, readonly ToldText[]>();
 
