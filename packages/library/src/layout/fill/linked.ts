@@ -27,7 +27,7 @@ export class LinkedFiller implements BlockFiller {
   readonly #fillers = new Map<Table, BlockFiller>();
   readonly #fillerOf: (parents: Table) => BlockFiller;
   #ignored = 0;
-  /** Made for the first word that names none: no row of the file makes records that others of it are linked to. */
+  /** Made for the first word that names none: what rows below that make is not among them. */
   #spellings: Spellings | undefined;
 
   /** @param fillerOf makes what fills records of a table: of the kind that is named, or of what contains it, as a single. */
