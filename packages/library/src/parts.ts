@@ -166,13 +166,8 @@ export {
 } from "./match/correspondence.js";
 export { unclearFindings } from "./match/unclear.js";
 export { identityOf, type Identity, type IdentityName } from "./match/identities.js";
-export {
-  compareCatalogues,
-  type CompareCatalogues,
-  type ComparedCatalogues,
-  type CatalogueDifference,
-  type Unmatched,
-} from "./compare/catalogues.js";
+export { compareCatalogues, type CompareCatalogues, type ComparedCatalogues } from "./compare/catalogues.js";
+export type { CatalogueDifference, Matters, MattersInRow, Unmatched } from "./compare/differences.js";
 export { recordsOfImports, type IsFor } from "./target/import-records.js";
 export { coverageOf } from "./compare/told.js";
 export { goalOf, type Goal, type GoalInput } from "./compare/goal.js";

@@ -13,6 +13,7 @@ import {
   unclearFindings,
   type Correspondence,
   type Coverage,
+  type Matters,
 } from "#src/parts.js";
 import { kinds, layoutOf } from "./support.js";
 import { blocks, byContent, catalogueOf, line, type Column, type Line } from "./goods.js";
@@ -111,6 +112,35 @@ test("what is not told is unknown: it is neither different nor gone nor new", as
       const known = new Set(whole.differences.map((one) => JSON.stringify(one)));
       assert.ok(compared.differences.every((one) => known.has(JSON.stringify(one))));
     }),
+    { numRuns: runs },
+  );
+});
+
+test("of differences those are told that matter, by column, row, and which side says anything", async () => {
+  const fields = ["name@en", "brand", "categories", "weight", "amount", "values", "product", undefined];
+  const sides = fc.record({ isSaid: fc.boolean(), isThere: fc.boolean(), odd: fc.boolean() });
+  await fc.assert(
+    fc.asyncProperty(
+      blocks,
+      blocks,
+      fc.subarray(fields),
+      sides,
+      async (all, others, chosen, { isSaid, isThere, odd }) => {
+        const [own, other] = [await catalogueOf(all.flat()), await catalogueOf(others.flat())];
+        const matched = matchRecords({ own, other, ...byContent });
+        const matters: Matters = (table, field) => (row, there, says, saysThere) =>
+          chosen.includes(field) ||
+          (says === isSaid && saysThere === isThere && ((row + there + table.length) % 3 === 1) === odd);
+        const whole = compareCatalogues({ matched });
+        const expected = whole.differences.filter(({ kind, entries, field, value, there, ...rows }) => {
+          const isOfRecord = entries === undefined;
+          const ask = matters(isOfRecord ? kind : `${kind}.${entries}`, field);
+          const [at, atThere] = isOfRecord ? [rows.own, rows.other] : [rows.ownEntry, rows.otherEntry];
+          return ask(at, atThere, value !== undefined, there !== undefined);
+        });
+        assert.deepEqual(compareCatalogues({ matched, matters }).differences, expected);
+      },
+    ),
     { numRuns: runs },
   );
 });

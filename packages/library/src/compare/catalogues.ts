@@ -12,6 +12,7 @@ import type { Cell } from "../catalogue/cell.js";
 import { entryKeyOf, type KindSpec } from "../kind.js";
 import { none, type Correspondence } from "../match/correspondence.js";
 import { counted, isInherited, type Comparing } from "./comparing.js";
+import { all, type CatalogueDifference, type Matters, type MattersInRow, type Unmatched } from "./differences.js";
 import { areAlike, describedEntry, entryTexts, pairEntries } from "./entries.js";
 import { everything, type Coverage } from "./coverage.js";
 import { isMoved, RowPairs, type PairedRows } from "./row-pairs.js";
@@ -28,30 +29,8 @@ export interface CompareCatalogues {
   readonly inOrder?: boolean | undefined;
   /** Whether a record without a value has that of what contains it: a variant that of its product. */
   readonly inherits?: boolean | undefined;
-}
-
-/** A field of a record, or of an entry of it, that differs. */
-export interface CatalogueDifference {
-  readonly kind: string;
-  /** The rows of the record in both catalogues. */
-  readonly own: number;
-  readonly other: number;
-  /** The name of the entries, where the field is one of an entry. */
-  readonly entries: string | undefined;
-  /** The rows of the entry; -1 where it is not there. */
-  readonly ownEntry: number;
-  readonly otherEntry: number;
-  /** With its language. Left out where one of them lacks the whole entry, or has the entries in another order. */
-  readonly field: string | undefined;
-  /** As texts: references by the keys of what they lead to. */
-  readonly value: string | undefined;
-  readonly there: string | undefined;
-}
-
-/** A record that only one of two catalogues has, or may have: what is not clear, or not told, is unknown. */
-export interface Unmatched {
-  readonly kind: string;
-  readonly row: number;
+  /** Which differences matter; all, if left out. */
+  readonly matters?: Matters | undefined;
 }
 
 /** What differs between two catalogues. */
@@ -118,6 +97,8 @@ class CatalogueComparison {
       const row = own.parent(pairs.own.get(at));
       const there = other.parent(pairs.other.get(at));
       if (this.#matched.otherOf(of, row) === there) continue;
+      const matters = this.#matters(name, of);
+      if (!matters(pairs.own.get(at), pairs.other.get(at), row >= 0, there >= 0)) continue;
       const keyOf = (catalogue: ResolvedCatalogue, one: number) => (one < 0 ? undefined : catalogue.table(of).key(one));
       this.#note(own, of, pairs.at(at), {
         value: keyOf(this.#matched.own, row),
@@ -144,10 +125,13 @@ class CatalogueComparison {
         this.#reader(this.#matched.own, own, field),
         this.#reader(this.#matched.other, other, field),
       ];
+      const matters = this.#matters(own.name, field);
       for (let at = 0; at < pairs.size; at++) {
-        const value = read(pairs.own.get(at));
-        const there = readOther(pairs.other.get(at));
-        if (value !== there && !this.#same(value, there, comparing))
+        const [row, rowThere] = [pairs.own.get(at), pairs.other.get(at)];
+        const value = read(row);
+        const there = readOther(rowThere);
+        if (value === there || this.#same(value, there, comparing)) continue;
+        if (matters(row, rowThere, isText(value), isText(there)))
           this.#note(own, field, pairs.at(at), { value: shown(value), there: shown(there) });
       }
     }
@@ -158,9 +142,12 @@ class CatalogueComparison {
         new TargetsRead(this.#matched.own, own, name),
         new TargetsRead(this.#matched.other, other, name),
       ];
+      const matters = this.#matters(own.name, name);
       for (let at = 0; at < pairs.size; at++) {
-        const isAsMany = targets.read(pairs.own.get(at)) === others.read(pairs.other.get(at));
+        const [row, there] = [pairs.own.get(at), pairs.other.get(at)];
+        const isAsMany = targets.read(row) === others.read(there);
         if (isAsMany && this.#leadAlike(to, targets, others)) continue;
+        if (!matters(row, there, targets.count > 0, others.count > 0)) continue;
         this.#note(own, name, pairs.at(at), {
           value: targets.keysIn(this.#matched.own.table(to)),
           there: others.keysIn(this.#matched.other.table(to)),
@@ -174,6 +161,10 @@ class CatalogueComparison {
     return [...new Set([...own.texts.keys(), ...other.texts.keys()])].filter((field) =>
       this.#coverage.tells(own.name, field),
     );
+  }
+
+  #matters(table: string, field: string | undefined): MattersInRow {
+    return this.input.matters?.(table, field) ?? all;
   }
 
   #comparing(table: string, field: string): Comparing {
@@ -214,6 +205,7 @@ class CatalogueComparison {
     const comparingOf = (field: string) => this.#comparing(table, field);
     const texts = entryTexts(this.#matched, own, "own", comparingOf);
     const textsOfOther = entryTexts(this.#matched, other, "other", comparingOf);
+    const matters = this.#matters(table, undefined);
     const matched = new RowPairs();
     const records = new RowPairs();
     for (let at = 0; at < pairs.size; at++) {
@@ -234,10 +226,14 @@ class CatalogueComparison {
         records.push(record.own, record.other);
       }
       for (const entry of paired.onlyOwn)
-        if (this.#coverage.tellsEntry(table, (field) => own.text(field, entry) ?? undefined))
+        if (
+          matters(entry, none, true, false) &&
+          this.#coverage.tellsEntry(table, (field) => own.text(field, entry) ?? undefined)
+        )
           this.#entryAlone(kind, name, record, entry, none);
       if (this.input.inOrder && isMoved(paired.pairs)) this.#entriesMoved(kind, name, record);
-      for (const entry of paired.onlyOther) this.#entryAlone(kind, name, record, none, entry);
+      for (const entry of paired.onlyOther)
+        if (matters(none, entry, false, true)) this.#entryAlone(kind, name, record, none, entry);
     }
     this.#entryFields(kind, name, own, other, { matched, records });
   }
@@ -275,11 +271,13 @@ class CatalogueComparison {
       const comparing = this.#comparing(own.name, field);
       if (key.includes(field) || comparing === "not at all") continue;
       const [column, otherColumn] = [own.textsOf(field), other.textsOf(field)];
+      const matters = this.#matters(own.name, field);
       for (let at = 0; at < matched.size; at++) {
-        const value = column.get(matched.own.get(at));
-        const there = otherColumn.get(matched.other.get(at));
+        const [ownEntry, otherEntry] = [matched.own.get(at), matched.other.get(at)];
+        const value = column.get(ownEntry);
+        const there = otherColumn.get(otherEntry);
         if (value === there || this.#same(value, there, comparing)) continue;
-        const { own: ownEntry, other: otherEntry } = matched.at(at);
+        if (!matters(ownEntry, otherEntry, isText(value), isText(there))) continue;
         const place = { kind: kind.name, ...records.at(at), entries, ownEntry, otherEntry, field };
         this.#differences.push({ ...place, value: shown(value), there: shown(there) });
       }
@@ -291,3 +289,4 @@ class CatalogueComparison {
 const noEntry = { entries: undefined, ownEntry: none, otherEntry: none } as const;
 
 const shown = (cell: Cell): string | undefined => cell ?? undefined;
+const isText = (cell: Cell): boolean => typeof cell === "string";

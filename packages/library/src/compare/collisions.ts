@@ -7,7 +7,7 @@ import { fieldOf } from "../kind.js";
 import { none } from "../match/correspondence.js";
 import { identityKind, type IdentityName } from "../match/identities.js";
 import type { Target } from "../target/target.js";
-import type { Unmatched } from "./catalogues.js";
+import type { Unmatched } from "./differences.js";
 import { saidDifferent, type Pair, type RepliedPair } from "./pairs.js";
 import type { Sides } from "./sides.js";
 import { numbersWhere } from "../lists.js";

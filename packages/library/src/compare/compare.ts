@@ -13,7 +13,7 @@ import { none } from "../match/correspondence.js";
 import type { Sha256 } from "../ports.js";
 import type { FormerRecords } from "../reshape/former.js";
 import type { Target } from "../target/target.js";
-import type { Unmatched } from "./catalogues.js";
+import type { Unmatched } from "./differences.js";
 import { ChangedFields, shownChanges, type ChangedRecord } from "./changed-fields.js";
 import { recordStates, type ComparedRecord, type PlatformComparison, type RecordState } from "./comparison.js";
 import type { Coverage } from "./coverage.js";

@@ -3,7 +3,7 @@
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
 import { entryLookup } from "../catalogue/entry-lookup.js";
 import type { ReadonlyTable } from "../catalogue/readonly-table.js";
-import type { CatalogueDifference } from "./catalogues.js";
+import type { CatalogueDifference } from "./differences.js";
 import { describedEntry, entryTexts } from "./entries.js";
 import type { KindSpec } from "../kind.js";
 import { kindOfScope, type Feed } from "../layout/layout.js";

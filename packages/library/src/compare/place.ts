@@ -3,7 +3,7 @@
 import { targetsOf, valueOn } from "../catalogue/catalogue.js";
 import type { Location } from "../location.js";
 import { none, type Correspondence } from "../match/correspondence.js";
-import type { CatalogueDifference } from "./catalogues.js";
+import type { CatalogueDifference } from "./differences.js";
 
 /** Where a difference stands in the own catalogue; in the other one, where only that has it. */
 export function placeOf(matched: Correspondence, difference: CatalogueDifference): Location {

@@ -5,7 +5,7 @@ import type { ReadonlyTable } from "../catalogue/readonly-table.js";
 import { splitLanguage } from "../field-name.js";
 import { compareText } from "../location.js";
 import type { Correspondence } from "../match/correspondence.js";
-import type { Unmatched } from "./catalogues.js";
+import type { Unmatched } from "./differences.js";
 import { rowsByKind, type NewRecords } from "./collisions.js";
 import { saidDifferent, type Pair } from "./pairs.js";
 

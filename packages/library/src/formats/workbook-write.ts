@@ -23,6 +23,8 @@ export type WorkbookKind = "xlsx" | "xls" | "ods";
 
 // Zip counts from 1980, in local time without a zone: noon stays the same day everywhere and nothing depends on the clock.
 const fixedTime = new Date(1980, 0, 2, 12);
+/** How hard archives are packed. One more takes twice as long, and makes them 0.3 to 3.5 % shorter. */
+const packing = 5;
 const lastRow = 10_000;
 /** A list of words stands in the rule itself up to this length; that is what the format allows. */
 const maxListChars = 255;
@@ -41,8 +43,9 @@ export async function writeWorkbook(sheets: readonly SheetToWrite[], kind: Workb
     if (widths) sheet["!cols"] = widths.map((wch) => ({ wch }));
     xlsx.utils.book_append_sheet(book, sheet, name);
   }
+  // Packed below, and only there. As an "array" the package would make a text of each byte first.
   const bytes = new Uint8Array(
-    xlsx.write(book, { type: "array", bookType: kind, compression: true, bookSST: true }) as ArrayBuffer,
+    xlsx.write(book, { type: "buffer", bookType: kind, compression: false, bookSST: true }) as Uint8Array,
   );
   if (kind === "xls") return bytes;
   return kind === "ods" ? packedAgain(bytes) : finished(bytes, sheets);
@@ -55,7 +58,7 @@ function packedAgain(bytes: Uint8Array): Uint8Array {
   );
   const entries = files.map(([name, content]): [string, Zippable[string]] => [
     name,
-    [content, { level: name === "mimetype" ? 0 : 6, mtime: fixedTime }],
+    [content, { level: name === "mimetype" ? 0 : packing, mtime: fixedTime }],
   ]);
   return zipSync(Object.fromEntries(entries));
 }
@@ -68,7 +71,7 @@ function finished(bytes: Uint8Array, sheets: readonly SheetToWrite[]): Uint8Arra
     const sheet = number === undefined ? undefined : sheets[Number(number) - 1];
     const whole =
       sheet && (sheet.choices || sheet.frozenRows) ? strToU8(withRules(strFromU8(content), sheet)) : content;
-    entries[name] = [whole, { level: 6, mtime: fixedTime }];
+    entries[name] = [whole, { level: packing, mtime: fixedTime }];
   }
   return zipSync(entries);
 }

@@ -1,7 +1,8 @@
 /** Two readings of the same records, record by record: what came back, what was lost, what was made, and what differs. */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { compareCatalogues, type Unmatched } from "../compare/catalogues.js";
+import { compareCatalogues } from "../compare/catalogues.js";
+import type { Unmatched } from "../compare/differences.js";
 import { placeOf } from "../compare/place.js";
 import type { Location, RecordName } from "../location.js";
 import { matchRecords } from "../match/correspondence.js";

@@ -4,10 +4,13 @@
  */
 
 import type { ResolvedCatalogue } from "../catalogue/catalogue.js";
-import { compareCatalogues, type CatalogueDifference, type Unmatched } from "../compare/catalogues.js";
+import type { ReadonlyTable } from "../catalogue/readonly-table.js";
+import { compareCatalogues } from "../compare/catalogues.js";
 import type { Coverage } from "../compare/coverage.js";
+import type { CatalogueDifference, Matters, Unmatched } from "../compare/differences.js";
 import { placeOf } from "../compare/place.js";
 import { coverageOf } from "../compare/told.js";
+import { splitTable } from "../field-name.js";
 import { entryKeyOf } from "../kind.js";
 import type { Location } from "../location.js";
 import { matchRecords, none, type Correspondence } from "../match/correspondence.js";
@@ -59,9 +62,9 @@ export function compareHeld(
   };
   // Ids are the platform's to give.
   const comparing = (_: string, field: string) => (field === "id" ? "not at all" : "exactly");
-  const compared = compareCatalogues({ matched, coverage, comparing });
-  const isMeant = (one: CatalogueDifference) => isDifference(one, matched, placesOfGoal, held);
-  const inCells = [...compared.differences.filter(isMeant), ...movedEntries(matched, target)];
+  const matters = differencesThatMatter(matched, placesOfGoal, held);
+  const compared = compareCatalogues({ matched, coverage, comparing, matters });
+  const inCells = [...compared.differences, ...movedEntries(matched, target)];
   const missing = compared.onlyOwn.filter(({ kind, row }) => !isOut(kind, row) && places.makes(kind));
   const isMissing = recordsIn(goal, missing);
   const differences = [
@@ -121,28 +124,38 @@ function alone(catalogue: ResolvedCatalogue, kind: string, row: number, isOwn: b
 }
 
 /** Not what the target has no place for, and not what the platform puts into cells that are blank. */
-function isDifference(
-  difference: CatalogueDifference,
+function differencesThatMatter(
   { own, other }: Correspondence,
   places: Places,
   { isOfPlatform }: HeldCatalogue,
-): boolean {
-  const { kind, entries, field, ownEntry, otherEntry, value, there } = difference;
-  const name = entries === undefined ? kind : `${kind}.${entries}`;
-  if (entries !== undefined && ownEntry === none) {
-    const table = other.table(name);
-    const fields = [...table.texts].filter(([, column]) => column.has(otherEntry));
-    const key = entryKeyOf(table.kind);
-    const isSaid = fields.some(([one]) => !key.includes(one) && !isOfPlatform(name, one, otherEntry));
-    return isSaid || !fields.some(([one]) => isOfPlatform(name, one, otherEntry));
-  }
-  const table = own.table(name);
-  if (entries !== undefined && ownEntry !== none && !places.hasEntry(table, ownEntry)) return false;
-  if (field === undefined) return true;
-  const row = entries === undefined ? difference.own : ownEntry;
-  if (value === undefined && there !== undefined)
-    return !isOfPlatform(name, field, entries === undefined ? difference.other : otherEntry);
-  return !(there === undefined && places.withoutField(table, field)?.(row));
+): Matters {
+  return (name, field) => {
+    const table = own.table(name);
+    const takes = splitTable(name).collection === undefined ? undefined : places.takingEntries(table);
+    if (field === undefined) {
+      const isFromFiles = entriesFromFiles(other.table(name), isOfPlatform);
+      return (row, there) => (row === none ? isFromFiles(there) : takes?.(row) !== false);
+    }
+    const isWithout = places.withoutField(table, field);
+    return (row, there, isSaid, isThere) => {
+      if (takes?.(row) === false) return false;
+      if (!isThere) return isWithout?.(row) !== true;
+      return isSaid || !isOfPlatform(name, field, there);
+    };
+  };
+}
+
+/** Entries of which a file said more than their key, or nothing is the platform's own. */
+function entriesFromFiles(
+  table: ReadonlyTable,
+  isOfPlatform: HeldCatalogue["isOfPlatform"],
+): (entry: number) => boolean {
+  const key = entryKeyOf(table.kind);
+  return (entry) => {
+    const fields = [...table.texts].flatMap(([field, column]) => (column.has(entry) ? [field] : []));
+    const isOwn = (field: string) => isOfPlatform(table.name, field, entry);
+    return fields.some((field) => !key.includes(field) && !isOwn(field)) || !fields.some(isOwn);
+  };
 }
 
 function described(difference: CatalogueDifference, matched: Correspondence): LocatedDifference {
