@@ -21,7 +21,7 @@ import { reportNotTaken } from "../target/import-records.js";
 import { linesMissing } from "./lines-elsewhere.js";
 import { reportNotMade } from "../target/not-made.js";
 import { reportVariantsOnly } from "../target/variants-only.js";
-import { rowChecker } from "../target/cell-rules.js";
+import { rowCheckers } from "../target/cell-rules.js";
 import type { Target, TargetFile } from "../target/target.js";
 import { heldCounts, heldRows, holdBack, isHeldBack, nothingHeldBack, type HeldBack } from "./hold-back.js";
 import { driverOf } from "../formats/drivers/drivers.js";
@@ -221,9 +221,7 @@ export function rowChecks(
   columns: ReadonlySet<string> | undefined,
   findings: Findings,
 ): (row: FileRow) => void {
-  const checks = file.layouts.map((layout) =>
-    rowChecker(catalogue, target, file, layout, writtenHeaders(layout, columns), findings),
-  );
+  const checks = rowCheckers(catalogue, target, file, (layout) => writtenHeaders(layout, columns), findings);
   let parent = -1;
   let layout = 0;
   return (row) => {

@@ -47,14 +47,49 @@ interface CheckedColumn {
   readonly judge: (text: string) => Finding | undefined;
 }
 
-/** Returns the function that checks one row. @param columns those that are written, in their order. */
-export function rowChecker(
+/** Places of which something has been said already: it is not said again of a cell that is blank, or out of range, because of that. */
+interface SaidPlaces {
+  /** Cells that could not be read are blank here. */
+  readonly unread: ReadonlySet<string>;
+  /** Numbers that are wrong on any platform. */
+  readonly wrong: ReadonlySet<string>;
+  readonly repeated: ReadonlySet<string>;
+}
+
+function saidPlaces(findings: Findings): SaidPlaces {
+  const unread = new Set<string>();
+  const wrong = new Set<string>();
+  const repeated = new Set<string>();
+  for (const { code, at } of findings.list()) {
+    if (!at) continue;
+    if (code.startsWith("cell/")) unread.add(formatLocation(at));
+    else if (wrongAnywhere.has(code)) wrong.add(formatLocation(at));
+    else if (code.startsWith("check/repeated")) repeated.add(formatLocation(at));
+  }
+  return { unread, wrong, repeated };
+}
+
+/** Returns the function that checks one row, by the layouts of a file. @param columnsOf those that are written, in their order. */
+export function rowCheckers(
   catalogue: ResolvedCatalogue,
   target: Target,
   file: TargetFile,
-  layout: Layout,
-  columns: readonly string[],
+  columnsOf: (layout: Layout) => readonly string[],
   findings: Findings,
+): ((row: WrittenRow, isFirst: boolean) => void)[] {
+  const said = saidPlaces(findings);
+  return file.layouts.map((layout) =>
+    rowChecker(catalogue, target, file, { layout, columns: columnsOf(layout) }, findings, said),
+  );
+}
+
+function rowChecker(
+  catalogue: ResolvedCatalogue,
+  target: Target,
+  file: TargetFile,
+  { layout, columns }: { readonly layout: Layout; readonly columns: readonly string[] },
+  findings: Findings,
+  { unread, wrong, repeated }: SaidPlaces,
 ): (row: WrittenRow, isFirst: boolean) => void {
   const { shape, link, languages } = layout;
   const parents = catalogue.table(writtenKind(layout, catalogue));
@@ -67,13 +102,6 @@ export function rowChecker(
       file,
     ),
   );
-
-  // A cell that could not be read is blank here: said already, at its place.
-  const saidOf = (isOne: (code: string) => boolean): ReadonlySet<string> =>
-    new Set(findings.list().flatMap(({ code, at }) => (isOne(code) && at ? [formatLocation(at)] : [])));
-  const unread = saidOf((code) => code.startsWith("cell/"));
-  // A number that is wrong on any platform is not said of each.
-  const wrong = saidOf((code) => wrongAnywhere.has(code));
 
   const { grouped } = file;
   const childAt = grouped ? columns.indexOf(grouped.child) : -1;
@@ -97,7 +125,6 @@ export function rowChecker(
   const placeOfHeader = new Map(columns.map((header, at) => [header, at]));
   const codecs = new Map(layout.columns.map(({ header, bindings }) => [header, firstOf(bindings).codec]));
   const repeats = entryRepeats(layout, file, columns);
-  const repeated = saidOf((code) => code.startsWith("check/repeated"));
   let before: WrittenRow | undefined;
   let nth = 0;
   const viewed: { row: WrittenRow } = { row: { cells: [], parent: -1, child: -1 } };
