@@ -29,7 +29,7 @@ export interface CompareCatalogues {
   readonly inOrder?: boolean | undefined;
   /** Whether a record without a value has that of what contains it: a variant that of its product. */
   readonly inherits?: boolean | undefined;
-  /** Which differences matter; all, if left out. */
+  /** Which differences matter; all, if left out. That entries stand in another order always matters where `inOrder` says so. */
   readonly matters?: Matters | undefined;
 }
 
@@ -93,11 +93,11 @@ class CatalogueComparison {
   #containers(own: ReadonlyTable, other: ReadonlyTable, pairs: RowPairs): void {
     const { name, of } = own.kind;
     if (of === undefined || !this.#coverage.tells(name, of) || this.#comparing(name, of) === "not at all") return;
+    const matters = this.#matters(name, of);
     for (let at = 0; at < pairs.size; at++) {
       const row = own.parent(pairs.own.get(at));
       const there = other.parent(pairs.other.get(at));
       if (this.#matched.otherOf(of, row) === there) continue;
-      const matters = this.#matters(name, of);
       if (!matters(pairs.own.get(at), pairs.other.get(at), row >= 0, there >= 0)) continue;
       const keyOf = (catalogue: ResolvedCatalogue, one: number) => (one < 0 ? undefined : catalogue.table(of).key(one));
       this.#note(own, of, pairs.at(at), {
