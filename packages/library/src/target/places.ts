@@ -77,7 +77,7 @@ export class Places {
     return this.#all.has(`${table}.${field}`);
   }
 
-  /** Which records of a table have a place for a field; undefined where all have. */
+  /** Which records of a table have no place for a field; undefined where all have one. */
   withoutField(table: ReadonlyTable, field: string): ((row: number) => boolean) | undefined {
     if (!this.#created.has(splitTable(table.name).kind)) return () => true;
     const name = `${table.name}.${field}`;
